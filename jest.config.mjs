@@ -1,0 +1,38 @@
+// @swc/jest directly; two projects so that the computation runs in the cheap node environment
+const swc = [
+  '@swc/jest',
+  {
+    jsc: {
+      parser: { syntax: 'typescript', tsx: true },
+      transform: { react: { runtime: 'automatic' } },
+      target: 'es2022',
+    },
+    module: { type: 'es6' },
+  },
+];
+const common = {
+  rootDir: import.meta.dirname,
+  extensionsToTreatAsEsm: ['.ts', '.tsx'],
+  transform: { '^.+\\.tsx?$': swc },
+  moduleNameMapper: { '^@/(.*)$': '<rootDir>/$1', '\\.(css|woff2?)$': '<rootDir>/tests/styleStub.mjs' },
+  modulePathIgnorePatterns: ['<rootDir>/.next/', '<rootDir>/dist/'],
+};
+export default {
+  projects: [
+    {
+      ...common,
+      displayName: 'computation',
+      testEnvironment: 'node',
+      testMatch: ['<rootDir>/{core,camera,engine,cli,store,tests,app}/**/*.test.ts'],
+    },
+    {
+      ...common,
+      displayName: 'interface',
+      testEnvironment: 'jsdom',
+      testMatch: ['<rootDir>/{ui,stations,app}/**/*.test.tsx'],
+      setupFilesAfterEnv: ['<rootDir>/tests/setupDom.ts'],
+      // jsdom's default is ['browser']; never list 'import' here (breaks jest's own requires)
+      testEnvironmentOptions: { customExportConditions: ['node', 'node-addons'] },
+    },
+  ],
+};
