@@ -1,0 +1,38 @@
+/**
+ * A picture in working form: planar 32-bit floats, scene-linear with sRGB primaries, unbounded (values below 0 and above 1 are kept).
+ * `planes` holds R, G, B in that order, each `width * height` long, row by row.
+ */
+export interface Raster {
+  readonly width: number;
+  readonly height: number;
+  readonly planes: readonly Float32Array[];
+}
+
+/** An axis-aligned rectangle in pixels: `x`, `y` is its first pixel, `width` and `height` count pixels. */
+export interface Rectangle {
+  readonly x: number;
+  readonly y: number;
+  readonly width: number;
+  readonly height: number;
+}
+
+/**
+ * Floats that workers can share: backed by a SharedArrayBuffer where the platform has one, by ordinary memory elsewhere.
+ * @param length number of floats, zeroed
+ */
+export function sharedFloats(length: number): Float32Array {
+  return new Float32Array(sharedBytes(length * 4));
+}
+
+/** Zeroed bytes that workers can share; see {@link sharedFloats}. */
+export function sharedBytes(length: number): ArrayBuffer {
+  // The typed arrays accept both kinds of buffer; one static type keeps the signatures readable.
+  return typeof SharedArrayBuffer === 'undefined'
+    ? new ArrayBuffer(length)
+    : (new SharedArrayBuffer(length) as unknown as ArrayBuffer);
+}
+
+/** A black raster of `count` planes. */
+export function emptyRaster(width: number, height: number, count = 3): Raster {
+  return { width, height, planes: Array.from({ length: count }, () => sharedFloats(width * height)) };
+}

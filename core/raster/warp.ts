@@ -1,0 +1,158 @@
+import { type EncodedImage } from './encodedImage';
+import { type Matrix3 } from './matrix3';
+import { type Rectangle, sharedFloats } from './raster';
+
+/** How a source is resampled: `lanczos` (radius 3) for output, `bilinear` for quick looks. */
+export type Kernel = 'lanczos' | 'bilinear';
+
+const PHASES = 1024;
+const TAPS = 6;
+
+/** Lanczos-3 weights for every 1/1024 of a pixel, each set of six summing to 1 (Duchon 1979). */
+const LANCZOS = ((): Float32Array => {
+  const table = new Float32Array((PHASES + 1) * TAPS);
+  const sinc = (x: number): number => (x === 0 ? 1 : Math.sin(Math.PI * x) / (Math.PI * x));
+  for (let p = 0; p <= PHASES; p++) {
+    let sum = 0;
+    const at = p * TAPS;
+    for (let k = 0; k < TAPS; k++) {
+      const d = p / PHASES - (k - 2);
+      const w = Math.abs(d) < 3 ? sinc(d) * sinc(d / 3) : 0;
+      table[at + k] = w;
+      sum += w;
+    }
+    for (let k = 0; k < TAPS; k++) table[at + k] /= sum;
+  }
+  return table;
+})();
+
+/** The integer shift that a matrix is, when it is exactly one. */
+function integerShift(m: Matrix3): [number, number] | undefined {
+  const still = m[0] === 1 && m[1] === 0 && m[3] === 0 && m[4] === 1 && m[6] === 0 && m[7] === 0 && m[8] === 1;
+  return still && Number.isInteger(m[2]) && Number.isInteger(m[5]) ? [m[2], m[5]] : undefined;
+}
+
+/**
+ * Resamples a source into the rectangle `out` of the output grid. Code values are divided by white, so they stay encoded: a
+ * kernel with negative lobes rings around lamps in linear light, and hardly in encoded values.
+ * Outside the source its nearest edge pixel is continued; {@link coverage} says where that is so.
+ * @param matrix output pixel centre → source pixel centre
+ * @returns three planes of `out.width * out.height`, 0…1, a little beyond where the kernel overshoots
+ */
+export function warpImage(image: EncodedImage, matrix: Matrix3, out: Rectangle, kernel: Kernel): Float32Array[] {
+  const { width: w, height: h, data, white } = image;
+  const n = out.width * out.height;
+  const planes = [sharedFloats(n), sharedFloats(n), sharedFloats(n)];
+  const [R, G, B] = planes;
+  const k = 1 / white;
+  const shift = integerShift(matrix);
+  if (shift) {
+    for (let y = 0, o = 0; y < out.height; y++) {
+      const sy = Math.min(h - 1, Math.max(0, y + out.y + shift[1])) * w;
+      for (let x = 0; x < out.width; x++, o++) {
+        const i = (sy + Math.min(w - 1, Math.max(0, x + out.x + shift[0]))) * 3;
+        R[o] = data[i] * k;
+        G[o] = data[i + 1] * k;
+        B[o] = data[i + 2] * k;
+      }
+    }
+    return planes;
+  }
+  const [m0, m1, m2, m3, m4, m5, m6, m7, m8] = matrix;
+  const lanczos = kernel === 'lanczos';
+  const columns = new Int32Array(TAPS);
+  for (let y = 0, o = 0; y < out.height; y++) {
+    const Y = y + out.y;
+    for (let x = 0; x < out.width; x++, o++) {
+      const X = x + out.x;
+      const d = 1 / (m6 * X + m7 * Y + m8);
+      let sx = (m0 * X + m1 * Y + m2) * d;
+      let sy = (m3 * X + m4 * Y + m5) * d;
+      sx = sx > 0 ? (sx < w - 1 ? sx : w - 1) : 0;
+      sy = sy > 0 ? (sy < h - 1 ? sy : h - 1) : 0;
+      const ix = sx | 0;
+      const iy = sy | 0;
+      let r = 0;
+      let g = 0;
+      let b = 0;
+      if (lanczos) {
+        const px = (((sx - ix) * PHASES + 0.5) | 0) * TAPS;
+        const py = (((sy - iy) * PHASES + 0.5) | 0) * TAPS;
+        const a0 = LANCZOS[px];
+        const a1 = LANCZOS[px + 1];
+        const a2 = LANCZOS[px + 2];
+        const a3 = LANCZOS[px + 3];
+        const a4 = LANCZOS[px + 4];
+        const a5 = LANCZOS[px + 5];
+        if (ix >= 2 && iy >= 2 && ix < w - 3 && iy < h - 3) {
+          let i = ((iy - 2) * w + ix - 2) * 3;
+          for (let t = 0; t < TAPS; t++, i += w * 3) {
+            const c = LANCZOS[py + t];
+            r += c * (a0 * data[i] + a1 * data[i + 3] + a2 * data[i + 6] + a3 * data[i + 9] + a4 * data[i + 12] + a5 * data[i + 15]);
+            g += c * (a0 * data[i + 1] + a1 * data[i + 4] + a2 * data[i + 7] + a3 * data[i + 10] + a4 * data[i + 13] + a5 * data[i + 16]);
+            b += c * (a0 * data[i + 2] + a1 * data[i + 5] + a2 * data[i + 8] + a3 * data[i + 11] + a4 * data[i + 14] + a5 * data[i + 17]);
+          }
+        } else {
+          for (let t = 0; t < TAPS; t++) columns[t] = Math.min(w - 1, Math.max(0, ix - 2 + t)) * 3;
+          for (let t = 0; t < TAPS; t++) {
+            const c = LANCZOS[py + t];
+            const row = Math.min(h - 1, Math.max(0, iy - 2 + t)) * w * 3;
+            for (let s = 0; s < TAPS; s++) {
+              const i = row + columns[s];
+              const f = c * LANCZOS[px + s];
+              r += f * data[i];
+              g += f * data[i + 1];
+              b += f * data[i + 2];
+            }
+          }
+        }
+      } else {
+        const fx = sx - ix;
+        const fy = sy - iy;
+        const i = (iy * w + ix) * 3;
+        const right = ix + 1 < w ? 3 : 0;
+        const down = iy + 1 < h ? w * 3 : 0;
+        const w11 = fx * fy;
+        const w10 = fx - w11;
+        const w01 = fy - w11;
+        const w00 = 1 - fx - w01;
+        r = w00 * data[i] + w10 * data[i + right] + w01 * data[i + down] + w11 * data[i + right + down];
+        g = w00 * data[i + 1] + w10 * data[i + right + 1] + w01 * data[i + down + 1] + w11 * data[i + right + down + 1];
+        b = w00 * data[i + 2] + w10 * data[i + right + 2] + w01 * data[i + down + 2] + w11 * data[i + right + down + 2];
+      }
+      R[o] = r * k;
+      G[o] = g * k;
+      B[o] = b * k;
+    }
+  }
+  return planes;
+}
+
+/**
+ * How far inside the source each output pixel lies: 0 outside, rising to 1 at `feather` source pixels from its border.
+ * With feather 0 it is 1 exactly where the pixel centre falls on the source (border pixel centres included).
+ */
+export function coverage(
+  source: { width: number; height: number },
+  matrix: Matrix3,
+  out: Rectangle,
+  feather: number,
+): Float32Array {
+  const plane = sharedFloats(out.width * out.height);
+  const [m0, m1, m2, m3, m4, m5, m6, m7, m8] = matrix;
+  const maxX = source.width - 1;
+  const maxY = source.height - 1;
+  const slack = 1e-6;
+  for (let y = 0, o = 0; y < out.height; y++)
+    for (let x = 0; x < out.width; x++, o++) {
+      const X = x + out.x;
+      const Y = y + out.y;
+      const d = 1 / (m6 * X + m7 * Y + m8);
+      const u = (m0 * X + m1 * Y + m2) * d;
+      const v = (m3 * X + m4 * Y + m5) * d;
+      const inside = Math.min(u, maxX - u, v, maxY - v);
+      if (!(d > 0) || inside < -slack) continue;
+      plane[o] = feather > 0 ? Math.min(1, (inside + 0.5) / feather) : 1;
+    }
+  return plane;
+}

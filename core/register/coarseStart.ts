@@ -1,0 +1,104 @@
+import { fromLevel, type Matrix3, toLevel, transform, translation } from '../raster/matrix3';
+import { gradientPoints } from './gradientPoints';
+import { type Luminance } from './luminance';
+import { localStructure, logLuminance, type Representation } from './logLuminance';
+import { refineAlignment } from './refineAlignment';
+import { correlationShifts, phaseShifts } from './shiftCandidates';
+import { tileCorrelation, voteOfTiles } from './tileCorrelation';
+
+/** The chosen start at the coarsest level, with the votes of the best and of the next different candidate. */
+export interface CoarseStart {
+  readonly map: Matrix3;
+  readonly vote: number;
+  readonly second: number;
+}
+
+interface Candidate {
+  readonly map: Matrix3;
+  readonly vote: number;
+}
+
+const NOWHERE = [{ dx: 0, dy: 0 }];
+const LEAST_SCORE = 6;
+
+/** The vote of the best candidate that lands farther than `apart` from the winner at the picture's middle. */
+function runnerUp(sorted: readonly Candidate[], width: number, height: number, apart: number): number {
+  if (sorted.length === 0) return -1;
+  const [u, v] = transform(sorted[0].map, width / 2, height / 2);
+  for (const c of sorted.slice(1)) {
+    const [x, y] = transform(c.map, width / 2, height / 2);
+    if (Math.hypot(x - u, y - v) > apart) return c.vote;
+  }
+  return -1;
+}
+
+/**
+ * Finds where the frame lies against the reference without any prior knowledge: shifts from phase correlation, from masked
+ * correlation of two representations, and none at all, each briefly refined; the tiles vote, and a close vote is repeated one
+ * level finer. A single global correlation locks onto a moving object.
+ */
+export function coarseStart(reference: readonly Luminance[], frame: readonly Luminance[], floor: number): CoarseStart {
+  const top = reference.length - 1;
+  const { width, height } = reference[top];
+  const R = logLuminance(reference[top], floor);
+  const F = logLuminance(frame[top], floor);
+  const normalR = localStructure(R, 6, true);
+  const normalF = localStructure(F, 6, true);
+  const shifts = [
+    ...phaseShifts(normalR, normalF, 4),
+    ...correlationShifts(localStructure(R, 12, false), localStructure(F, 12, false), 3),
+    ...correlationShifts(normalR, normalF, 4),
+    ...NOWHERE,
+  ];
+  const points = gradientPoints(R, { tilesX: 6, tilesY: 4, total: 30000, leastScore: LEAST_SCORE });
+  let candidates: Candidate[] = [];
+  for (const { dx, dy } of shifts) {
+    if (candidates.some(({ map }) => Math.hypot(map[2] - dx, map[5] - dy) < 0.3)) continue;
+    const moved = refineAlignment(points, F, translation(dx, dy), 'shift', { width, height }, 0.05, 5);
+    if (!moved.solved) continue;
+    const turned = refineAlignment(points, F, moved.map, 'similarity', { width, height }, 0.03, 12);
+    const plausible =
+      turned.solved &&
+      Math.abs(Math.hypot(turned.map[0], turned.map[3]) - 1) < 0.06 &&
+      Math.abs(turned.map[3]) < 0.1;
+    const map = plausible ? turned.map : moved.map;
+    candidates.push({ map, vote: voteOfTiles(tileCorrelation(normalR, normalF, map, 8, 6, NOWHERE, 1)) });
+  }
+  candidates.sort((p, q) => q.vote - p.vote);
+  let second = runnerUp(candidates, width, height, 1);
+  if (candidates.length > 1 && second > 0.8 * candidates[0].vote) {
+    const decided = voteOneFiner(reference[top - 1], frame[top - 1], floor, candidates, top);
+    if (decided.length > 0) {
+      candidates = decided;
+      second = runnerUp(candidates, width, height, 0.6);
+    }
+  }
+  return candidates.length > 0
+    ? { map: candidates[0].map, vote: candidates[0].vote, second }
+    : { map: translation(0, 0), vote: -1, second: -1 };
+}
+
+function voteOneFiner(
+  reference: Luminance,
+  frame: Luminance,
+  floor: number,
+  candidates: readonly Candidate[],
+  top: number,
+): Candidate[] {
+  const level = top - 1;
+  const R: Representation = logLuminance(reference, floor);
+  const F: Representation = logLuminance(frame, floor);
+  const normalR = localStructure(R, 8, true);
+  const normalF = localStructure(F, 8, true);
+  const points = gradientPoints(R, { tilesX: 8, tilesY: 6, total: 30000, leastScore: LEAST_SCORE });
+  const out: Candidate[] = [];
+  for (const c of candidates.slice(0, 6)) {
+    if (c.vote < 0.7 * candidates[0].vote) break;
+    const start = toLevel(fromLevel(c.map, top), level);
+    const fit = refineAlignment(points, F, start, 'similarity', reference, 0.03, 10);
+    if (!fit.solved) continue;
+    const vote = voteOfTiles(tileCorrelation(normalR, normalF, fit.map, 12, 8, NOWHERE, 1));
+    out.push({ map: toLevel(fromLevel(fit.map, level), top), vote });
+  }
+  return out.sort((p, q) => q.vote - p.vote);
+}

@@ -1,0 +1,160 @@
+import { fromLevel, IDENTITY, type Matrix3, toLevel, turnAndScale } from '../raster/matrix3';
+import { type EncodedImage } from '../raster/encodedImage';
+import { coarseStart } from './coarseStart';
+import { gradientPoints } from './gradientPoints';
+import { localStructure, logFloor, logLuminance, type Representation } from './logLuminance';
+import { luminancePyramid, usableChannel } from './luminance';
+import { type MotionModel } from './motionModel';
+import { normalEquations, robustSpread } from './normalEquations';
+import { displacementSpread, type Refinement, refineAlignment, sandwichCovariance } from './refineAlignment';
+import { projectToModel, simplestModel } from './simplestModel';
+import { PROBE_SHIFTS, probeVotes, tileCorrelation } from './tileCorrelation';
+import { summariseResiduals, type TileResidual, tileResiduals } from './tileResidual';
+
+/** What to fit and how freely the frame may move. */
+export interface PairOptions {
+  /** exposure of the frame relative to the reference, EV */
+  readonly stops: number;
+  /** `auto` takes the smallest model that explains the movement */
+  readonly motion: MotionModel | 'auto';
+  /** coarsest work only: stop this many levels above full size (previews) */
+  readonly stopLevel?: number;
+}
+
+/** The fit of one frame against the reference, with what it knows about its own error. */
+export interface Registration {
+  /** reference pixel → frame pixel, full size */
+  readonly matrix: Matrix3;
+  readonly model: MotionModel;
+  readonly fitted: boolean;
+  /** why the frame was left out, a sentence; empty when it was fitted */
+  readonly why: string;
+  readonly turnDegrees: number;
+  /** linear magnification of the frame against the reference */
+  readonly scale: number;
+  /** bound on the rms error of the fit itself that nine of ten fits keep, pixels */
+  readonly bound: number;
+  /** remaining displacement, pixels: typical and worst place */
+  readonly residual: { readonly typical: number; readonly worst: number };
+  readonly tiles: readonly TileResidual[];
+}
+
+const POINTS = 60000;
+const TILES_X = 16;
+const TILES_Y = 12;
+const LEAST_SCORE = 6;
+
+/** The registration of the reference against itself. */
+export function referenceRegistration(): Registration {
+  return {
+    matrix: IDENTITY,
+    model: 'shift',
+    fitted: true,
+    why: '',
+    turnDegrees: 0,
+    scale: 1,
+    bound: 0,
+    residual: { typical: 0, worst: 0 },
+    tiles: [],
+  };
+}
+
+/**
+ * Registers a frame to the reference to a small fraction of a pixel across exposure differences of four stops and more.
+ *
+ * Pyramid; several coarse candidates chosen by a vote of tiles; then inverse-compositional Lucas–Kanade (Baker & Matthews 2004) on
+ * exposure-matched log luminance, tone freed per tile; the smallest sufficient motion model by χ²; error from the scatter of the
+ * tiles. A frame that fails any check comes back with `fitted: false` and the reason, never with a bent fit.
+ */
+export function registerPair(reference: EncodedImage, frame: EncodedImage, options: PairOptions): Registration {
+  const { stops } = options;
+  const finest = options.stopLevel ?? 0;
+  const channel = usableChannel(reference, frame, stops);
+  const floor = logFloor(stops);
+  const R = luminancePyramid(reference, 0, channel);
+  const F = luminancePyramid(frame, stops, channel).slice(0, R.length);
+  while (F.length < R.length) R.pop();
+  const top = R.length - 1;
+  const start = coarseStart(R, F, floor);
+  let map = fromLevel(start.map, top);
+  let fit: Refinement | undefined;
+  let moving: Representation = logLuminance(F[top], floor);
+  let points = gradientPoints(logLuminance(R[top], floor), {
+    tilesX: 6,
+    tilesY: 4,
+    total: 100,
+    leastScore: LEAST_SCORE,
+  });
+  for (let level = top - 1; level >= finest; level--) {
+    const rep = logLuminance(R[level], floor);
+    moving = logLuminance(F[level], floor);
+    points = gradientPoints(rep, { tilesX: TILES_X, tilesY: TILES_Y, total: POINTS, leastScore: LEAST_SCORE });
+    const free: MotionModel = options.motion === 'shift' ? 'shift' : level >= 2 ? 'similarity' : 'perspective';
+    fit = refineAlignment(points, moving, toLevel(map, level), free, R[level], level === 0 ? 0.004 : 0.02, 12);
+    if (fit.solved) map = fromLevel(fit.map, level);
+  }
+  const failed = (why: string): Registration => ({ ...referenceRegistration(), fitted: false, why });
+  if (!fit?.solved) return failed('too little structure is shared with the reference to measure a movement');
+  const size = R[finest];
+  const covariance = sandwichCovariance(fit.equations, fit.model);
+  const predicted = covariance ? displacementSpread(covariance, fit.model, fit.coordinates, size) * 2 ** finest : Infinity;
+
+  const chosen = chooseModel(fit, covariance, options.motion, size);
+  map = fromLevel(chosen.map, finest);
+
+  const checkLevel = Math.min(top, Math.max(1, finest));
+  const probe = probeVotes(
+    tileCorrelation(
+      localStructure(logLuminance(R[checkLevel], floor), 8, true),
+      localStructure(logLuminance(F[checkLevel], floor), 8, true),
+      toLevel(fromLevel(fit.map, finest), checkLevel),
+      10,
+      7,
+      PROBE_SHIFTS,
+      2,
+    ),
+  );
+  const agreed = probe.votes >= 8 && probe.votes >= 0.55 * probe.informative;
+  const inner = Math.max(probe.atFit, probe.inner);
+  const clearPeak = probe.atFit > 0.15 && probe.atFit >= inner && probe.outer < 0.75 * probe.atFit && probe.votes >= 4;
+  if (!agreed && !clearPeak) return failed('it does not show the same view as the reference, or shares too little of it');
+  if (start.second > 0.9 * start.vote) return failed('two different positions fit it equally well (a repeating pattern)');
+  if (fit.lastStep >= 0.03) return failed('the fit did not settle');
+  if (!(predicted < 0.15 * 2 ** finest)) return failed('its position cannot be measured to a tenth of a pixel');
+
+  const { turnDegrees, scale } = turnAndScale(map, (reference.width - 1) / 2, (reference.height - 1) / 2);
+  // measured at the map that will be used, which a forced model may have moved away from the free fit
+  const equations = normalEquations(
+    points,
+    moving,
+    toLevel(map, finest),
+    fit.coordinates,
+    fit.equations.tone,
+    robustSpread(fit.equations.residuals),
+    'tukey',
+  );
+  const tiles = tileResiduals(points, { ...fit, equations }, finest);
+  return {
+    matrix: map,
+    model: chosen.model,
+    fitted: true,
+    why: '',
+    turnDegrees,
+    scale,
+    bound: 2.5 * predicted + 0.003,
+    residual: summariseResiduals(tiles),
+    tiles,
+  };
+}
+
+function chooseModel(
+  fit: Refinement,
+  covariance: ReturnType<typeof sandwichCovariance>,
+  motion: PairOptions['motion'],
+  size: { width: number; height: number },
+): { model: MotionModel; map: Matrix3 } {
+  if (motion === 'perspective' || motion === fit.model) return { model: fit.model, map: fit.map };
+  if (motion === 'auto') return simplestModel(fit, covariance, size);
+  const projected = covariance ? projectToModel(fit, covariance, motion, size) : undefined;
+  return projected ? { model: motion, map: projected.map } : { model: fit.model, map: fit.map };
+}
