@@ -1,6 +1,6 @@
 import { type EncodedImage } from './encodedImage';
 import { type Matrix3 } from './matrix3';
-import { type Rectangle, sharedFloats } from './raster';
+import { type Rectangle } from './raster';
 
 /** How a source is resampled: `lanczos` (radius 3) for output, `bilinear` for quick looks. */
 export type Kernel = 'lanczos' | 'bilinear';
@@ -42,7 +42,7 @@ function integerShift(m: Matrix3): [number, number] | undefined {
 export function warpImage(image: EncodedImage, matrix: Matrix3, out: Rectangle, kernel: Kernel): Float32Array[] {
   const { width: w, height: h, data, white } = image;
   const n = out.width * out.height;
-  const planes = [sharedFloats(n), sharedFloats(n), sharedFloats(n)];
+  const planes = [new Float32Array(n), new Float32Array(n), new Float32Array(n)];
   const [R, G, B] = planes;
   const k = 1 / white;
   const shift = integerShift(matrix);
@@ -138,7 +138,7 @@ export function coverage(
   out: Rectangle,
   feather: number,
 ): Float32Array {
-  const plane = sharedFloats(out.width * out.height);
+  const plane = new Float32Array(out.width * out.height);
   const [m0, m1, m2, m3, m4, m5, m6, m7, m8] = matrix;
   const maxX = source.width - 1;
   const maxY = source.height - 1;

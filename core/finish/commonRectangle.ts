@@ -1,0 +1,125 @@
+import { type Matrix3 } from '../raster/matrix3';
+import { type Rectangle } from '../raster/raster';
+
+/** A frame as the crop sees it. */
+export interface CropFrame {
+  readonly width: number;
+  readonly height: number;
+  /** reference pixel → frame pixel */
+  readonly matrix: Matrix3;
+}
+
+/** a·x + b·y ≤ c */
+type HalfPlane = readonly [a: number, b: number, c: number];
+
+/** The reference pixels that a frame covers, as half planes: a homography keeps straight lines straight. */
+function coveredBy({ width, height, matrix: m }: CropFrame): HalfPlane[] {
+  const w = width - 1;
+  const h = height - 1;
+  const atLeast = (a: number, b: number, c: number): HalfPlane => [-a, -b, c];
+  return [
+    atLeast(m[0], m[1], m[2]),
+    atLeast(m[3], m[4], m[5]),
+    atLeast(w * m[6] - m[0], w * m[7] - m[1], w * m[8] - m[2]),
+    atLeast(h * m[6] - m[3], h * m[7] - m[4], h * m[8] - m[5]),
+  ];
+}
+
+/** Determinant of three rows. */
+const determinant = (p: readonly number[], q: readonly number[], r: readonly number[]): number =>
+  p[0] * (q[1] * r[2] - q[2] * r[1]) - p[1] * (q[0] * r[2] - q[2] * r[0]) + p[2] * (q[0] * r[1] - q[1] * r[0]);
+
+interface Box {
+  readonly cx: number;
+  readonly cy: number;
+  /** half of the height, between pixel centres */
+  readonly half: number;
+}
+
+/**
+ * The largest box of one ratio inside the half planes: a linear programme in centre and half height, solved by trying every
+ * triple of tight constraints (there are a few dozen half planes).
+ */
+function largestOfRatio(planes: readonly HalfPlane[], ratio: number): Box | undefined {
+  const rows = planes.map(([a, b, c]) => [a, b, Math.abs(a) * ratio + Math.abs(b), c]);
+  let best: Box | undefined;
+  const n = rows.length;
+  for (let i = 0; i < n; i++)
+    for (let j = i + 1; j < n; j++)
+      for (let k = j + 1; k < n; k++) {
+        const [p, q, r] = [rows[i], rows[j], rows[k]];
+        const det = determinant(p, q, r);
+        if (Math.abs(det) < 1e-12) continue;
+        const swap = (column: number): number => {
+          const put = (row: readonly number[]): number[] => row.slice(0, 3).map((v, at) => (at === column ? row[3] : v));
+          return determinant(put(p), put(q), put(r)) / det;
+        };
+        const half = swap(2);
+        if (!(half > (best?.half ?? 0))) continue;
+        const cx = swap(0);
+        const cy = swap(1);
+        if (rows.every((row) => row[0] * cx + row[1] * cy + row[2] * half <= row[3] + 1e-7 * (1 + Math.abs(row[3]))))
+          best = { cx, cy, half };
+      }
+  return best;
+}
+
+/**
+ * The largest upright rectangle of reference pixels that every frame covers.
+ * @param ratio width / height of the result, or `free` for the largest area of any shape
+ * @returns whole pixels; undefined when the frames share no rectangle of at least 8 × 8
+ */
+export function commonRectangle(
+  reference: { readonly width: number; readonly height: number },
+  frames: readonly CropFrame[],
+  ratio: number | 'free',
+): Rectangle | undefined {
+  const own = coveredBy({ ...reference, matrix: [1, 0, 0, 0, 1, 0, 0, 0, 1] });
+  // half planes that hold on the whole reference cannot be tight, and cost cubic time
+  const corners = [0, 1, 2, 3].map((k) => [(k & 1) * (reference.width - 1), (k >> 1) * (reference.height - 1)]);
+  const cutting = frames
+    .flatMap(coveredBy)
+    .filter(([a, b, c]) => corners.some(([x, y]) => a * x + b * y > c + 1e-9 * (1 + Math.abs(c))));
+  const planes = [...own, ...cutting];
+  const area = (r: number): number => r * (largestOfRatio(planes, r)?.half ?? 0) ** 2;
+  const r = ratio === 'free' ? bestRatio(area) : ratio;
+  const box = largestOfRatio(planes, r);
+  if (!box) return undefined;
+  const inward = 1e-6;
+  const x = Math.ceil(box.cx - r * box.half - inward);
+  const y = Math.ceil(box.cy - box.half - inward);
+  let width = Math.floor(box.cx + r * box.half + inward) - x + 1;
+  let height = Math.floor(box.cy + box.half + inward) - y + 1;
+  // whole pixels nearest to the ratio, never larger
+  if (ratio !== 'free') {
+    if (width > height * r) width = Math.round(height * r);
+    else height = Math.round(width / r);
+  }
+  return width >= 8 && height >= 8 ? { x, y, width, height } : undefined;
+}
+
+/** Golden-section search over the logarithm of the ratio; the area is unimodal there (a concave programme). */
+function bestRatio(area: (ratio: number) => number): number {
+  const golden = (Math.sqrt(5) - 1) / 2;
+  let a = Math.log(0.2);
+  let b = Math.log(5);
+  for (let i = 0; i < 40; i++) {
+    const p = b - golden * (b - a);
+    const q = a + golden * (b - a);
+    if (area(Math.exp(p)) < area(Math.exp(q))) a = p;
+    else b = q;
+  }
+  return Math.exp((a + b) / 2);
+}
+
+/** Share of the rectangle that every frame covers, 0…1, sampled on a grid of about 20 000 points. */
+export function sharedByAll(rectangle: Rectangle, frames: readonly CropFrame[]): number {
+  const step = Math.max(1, Math.sqrt((rectangle.width * rectangle.height) / 20000));
+  const planes = frames.flatMap(coveredBy);
+  let inside = 0;
+  let total = 0;
+  for (let y = rectangle.y; y < rectangle.y + rectangle.height; y += step)
+    for (let x = rectangle.x; x < rectangle.x + rectangle.width; x += step, total++)
+      if (planes.every(([a, b, c]) => a * x + b * y <= c + 1e-6)) inside++;
+  return total > 0 ? inside / total : 0;
+}

@@ -1,0 +1,80 @@
+import { evaluateMask } from '../mask/evaluateMask';
+import { type StrokeMask } from '../mask/stroke';
+import { type EncodedImage } from '../raster/encodedImage';
+import { type Matrix3, toLevel } from '../raster/matrix3';
+import { type Rectangle } from '../raster/raster';
+import { linearToSrgb, srgbToLinear } from '../raster/srgb';
+import { coverage, type Kernel, warpImage } from '../raster/warp';
+import { BLEND_MODES, type BlendMode } from './blendMode';
+
+/** A layer with its pixels at hand. */
+export interface PlacedLayer {
+  /** levels of the source, full size first */
+  readonly levels: readonly EncodedImage[];
+  /** reference pixel → source pixel, full size */
+  readonly matrix: Matrix3;
+  readonly opacity: number;
+  readonly blend: BlendMode;
+  readonly stops: number;
+  readonly mask: StrokeMask;
+}
+
+const STEPS = 1024;
+
+/** sRGB value after brightening by `stops`, as a table over 0…1. */
+function gainTable(stops: number): Float32Array {
+  const gain = 2 ** stops;
+  return Float32Array.from({ length: STEPS + 2 }, (_, i) => Math.min(1, linearToSrgb(srgbToLinear(i / STEPS) * gain)));
+}
+
+/**
+ * Composites layers, bottom first, over black on a rectangle of the reference's grid at a level, by simple alpha compositing and
+ * the separable blend modes of W3C Compositing and Blending Level 1, in sRGB-encoded values.
+ * A layer's alpha is opacity × mask × whether its source covers the pixel.
+ * @param longEdge of the reference at full size
+ * @returns three planes, 0…1
+ */
+export function composite(
+  layers: readonly PlacedLayer[],
+  longEdge: number,
+  level: number,
+  area: Rectangle,
+  kernel: Kernel,
+): Float32Array[] {
+  const n = area.width * area.height;
+  const out = [new Float32Array(n), new Float32Array(n), new Float32Array(n)];
+  const backdropAlpha = new Float32Array(n);
+  for (const layer of layers) {
+    if (layer.opacity <= 0) continue;
+    const mask = evaluateMask(layer.mask, { longEdge, level, ...area });
+    if (layer.mask.base === 'hidden' && mask.every((v) => v === 0)) continue;
+    const image = layer.levels[Math.min(level, layer.levels.length - 1)];
+    const matrix = toLevel(layer.matrix, level);
+    const planes = warpImage(image, matrix, area, kernel);
+    const inside = coverage(image, matrix, area, 0);
+    const blend = BLEND_MODES[layer.blend];
+    const gain = layer.stops === 0 ? undefined : gainTable(layer.stops);
+    for (let i = 0; i < n; i++) mask[i] *= layer.opacity * inside[i];
+    for (let c = 0; c < 3; c++) {
+      const source = planes[c];
+      const sum = out[c];
+      for (let i = 0; i < n; i++) {
+        const a = mask[i];
+        if (a === 0) continue;
+        let s = source[i];
+        s = s < 0 ? 0 : s > 1 ? 1 : s;
+        if (gain) {
+          const t = s * STEPS;
+          const k = t | 0;
+          s = gain[k] + (t - k) * (gain[k + 1] - gain[k]);
+        }
+        const ab = backdropAlpha[i];
+        // out is premultiplied by the backdrop's alpha
+        const backdrop = ab > 0 ? sum[i] / ab : 0;
+        sum[i] = a * ((1 - ab) * s + ab * blend(backdrop, s)) + (1 - a) * sum[i];
+      }
+    }
+    for (let i = 0; i < n; i++) backdropAlpha[i] += mask[i] * (1 - backdropAlpha[i]);
+  }
+  return out;
+}

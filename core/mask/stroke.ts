@@ -1,0 +1,33 @@
+/** One sample of the pointer; `x`, `y` in fractions of the long edge of the reference from its top left corner, `pressure` 0…1. */
+export type StrokePoint = readonly [x: number, y: number, pressure: number];
+
+/** A brush stroke as it was drawn; true at every resolution. */
+export interface Stroke {
+  /** reveal shows the layer where it passes, hide takes it away */
+  readonly action: 'reveal' | 'hide';
+  /** diameter, fraction of the long edge */
+  readonly size: number;
+  /** share of the radius over which the brush fades out: 0 a hard edge, 1 soft from the centre */
+  readonly softness: number;
+  /** strength of one pass at full pressure, 0…1 */
+  readonly flow: number;
+  readonly points: readonly StrokePoint[];
+}
+
+/** A layer's mask: hidden or shown everywhere, then strokes in order. */
+export interface StrokeMask {
+  readonly base: 'hidden' | 'shown';
+  readonly strokes: readonly Stroke[];
+}
+
+/** A rectangle of pixels at a level of a picture: where to evaluate a mask. */
+export interface MaskGrid {
+  /** long edge of the picture at full size, pixels */
+  readonly longEdge: number;
+  /** halvings from full size */
+  readonly level: number;
+  readonly x: number;
+  readonly y: number;
+  readonly width: number;
+  readonly height: number;
+}

@@ -1,0 +1,34 @@
+import { type EncodedImage, emptyImage } from '../raster/encodedImage';
+import { collapseBand } from './collapseBand';
+import { fuseBand } from './fuseBand';
+import { fuseCoarse } from './fuseCoarse';
+import { fusionBuffers, type FusionFrame, planFusion } from './fusionPlan';
+import { type FusionMeasures, PAPER_MEASURES } from './mertensWeight';
+
+/** A merged picture on the reference's grid and the share of every frame in it. */
+export interface Merged {
+  /** 16 bit, sRGB-encoded */
+  readonly image: EncodedImage;
+  /** [frame] 0…255 for each pixel of the half-size picture (size rounded up) */
+  readonly shares: readonly Uint8Array[];
+}
+
+/**
+ * Exposure fusion of fitted frames on one thread (Mertens, Kautz & Van Reeth 2007). The engine runs the same three steps in
+ * parallel; both give the same pixels.
+ * @param frames the first one defines nothing; all are resampled onto a grid of `width × height`
+ */
+export function exposureFusion(
+  frames: readonly FusionFrame[],
+  width: number,
+  height: number,
+  measures: FusionMeasures = PAPER_MEASURES,
+): Merged {
+  const plan = planFusion(width, height);
+  const buffers = fusionBuffers(plan, frames.length);
+  const image = emptyImage(width, height, 65535);
+  for (const band of plan.bands) fuseBand(frames, measures, plan, buffers, band);
+  fuseCoarse(plan, buffers);
+  for (const band of plan.bands) collapseBand(plan, buffers, band, image);
+  return { image, shares: buffers.shares };
+}

@@ -1,0 +1,140 @@
+import { array, boolean, lazy, mixed, number, object, type ObjectShape, string, tuple, ValidationError } from 'yup';
+import { Problem } from '../proof/problem';
+import { type Matrix3 } from '../raster/matrix3';
+import { BLEND_MODES } from '../layers/blendMode';
+import { CROP_RATIOS } from '../finish/finish';
+import { type Project } from './project';
+
+const strict = <S extends ObjectShape>(shape: S) => object(shape).noUnknown().strict(true).required();
+const real = () => number().strict(true).required().test('finite', 'must be a finite number', Number.isFinite);
+const between = (low: number, high: number) => real().min(low).max(high);
+const count = () => between(0, 1e12).integer();
+const text = (most: number) => string().strict(true).defined().max(most);
+const oneOf = <T extends string>(values: readonly T[]) => mixed<T>().oneOf([...values]).required();
+const id = () => text(80).min(1);
+
+const rectangle = { x: real(), y: real(), width: between(1, 1e6), height: between(1, 1e6) };
+const optionalRectangle = () => object(rectangle).noUnknown().strict(true).default(undefined).optional();
+
+const facts = object({
+  seconds: between(0, 1e6).optional(),
+  aperture: between(0, 1000).optional(),
+  iso: between(0, 1e8).optional(),
+  focalLength: between(0, 1e5).optional(),
+  taken: text(40).optional(),
+  camera: text(80).optional(),
+})
+  .noUnknown()
+  .strict(true);
+
+const frame = strict({
+  id: id(),
+  file: text(255),
+  hash: text(64).matches(/^[0-9a-f]{64}$/, 'must be a SHA-256'),
+  bytes: count(),
+  width: between(16, 30000).integer(),
+  height: between(16, 30000).integer(),
+  depth: mixed<8 | 16>().oneOf([8, 16]).required(),
+  facts,
+  stops: between(-40, 40),
+  stopsSource: oneOf(['exif', 'measured']),
+  clipped: strict({ light: between(0, 1), dark: between(0, 1), lightAt: optionalRectangle(), darkAt: optionalRectangle() }),
+  used: boolean().strict(true).required(),
+});
+
+const point = tuple([real(), real(), between(0, 1)]).required();
+const stroke = strict({
+  action: oneOf(['reveal', 'hide']),
+  size: between(0, 2),
+  softness: between(0, 1),
+  flow: between(0, 1),
+  points: array(point).min(1).max(20000).required(),
+});
+
+const layer = strict({
+  id: id(),
+  name: text(120),
+  source: lazy((value: { kind?: unknown } | undefined) =>
+    value?.kind === 'merge'
+      ? strict({ kind: oneOf(['merge']) })
+      : strict({ kind: oneOf(['frame']), frame: id() }),
+  ),
+  visible: boolean().strict(true).required(),
+  opacity: between(0, 1),
+  blend: oneOf(Object.keys(BLEND_MODES)),
+  stops: between(-10, 10),
+  mask: strict({ base: oneOf(['hidden', 'shown']), strokes: array(stroke).max(5000).required() }),
+});
+
+const matrix = mixed<Matrix3>((value): value is Matrix3 => Array.isArray(value) && value.length === 9 && value.every(Number.isFinite));
+
+const registration = strict({
+  matrix: matrix.required(),
+  model: oneOf(['shift', 'similarity', 'perspective']),
+  fitted: boolean().strict(true).required(),
+  why: text(400),
+  turnDegrees: real(),
+  scale: real(),
+  bound: real(),
+  residual: strict({ typical: real(), worst: real() }),
+  tiles: array(strict({ x: real(), y: real(), dx: real(), dy: real(), error: real() }))
+    .max(2000)
+    .required(),
+});
+
+const fits = lazy((value: unknown) =>
+  object(
+    Object.fromEntries(Object.keys(value && typeof value === 'object' ? value : {}).map((key) => [key, registration])),
+  ).required(),
+);
+
+const project = strict({
+  format: oneOf(['marsh-project']),
+  version: mixed<1>().oneOf([1]).required(),
+  id: id(),
+  title: text(200),
+  created: text(40),
+  changed: text(40),
+  frames: array(frame).max(400).required(),
+  set: strict({
+    kind: oneOf(['bracket']),
+    reference: text(80),
+    referenceChosen: boolean().strict(true).required(),
+    why: text(400),
+    motion: oneOf(['auto', 'shift', 'similarity', 'perspective']),
+    merge: strict({ contrast: between(0, 1), saturation: between(0, 1), exposedness: between(0, 1) }),
+  }),
+  layers: array(layer).max(200).required(),
+  finish: strict({
+    ratio: oneOf(Object.keys(CROP_RATIOS)),
+    upright: boolean().strict(true).required(),
+    crop: optionalRectangle(),
+    exposure: between(-10, 10),
+  }),
+  fits,
+  log: array(strict({ time: text(40), text: text(400) })).max(5000).required(),
+});
+
+/**
+ * The one gate through which a stored project comes back: every field checked, unknown ones refused.
+ * @param where the file or shelf it came from, for the sentence
+ * @throws Problem naming the first thing that is wrong
+ */
+export function parseProject(value: unknown, where: string): Project {
+  const version = value && typeof value === 'object' && 'version' in value ? value.version : undefined;
+  if (typeof version === 'number' && version > 1)
+    throw new Problem(`“${where}” was written by a newer Marsh (version ${version}). Open it with that one.`);
+  let checked: Project;
+  try {
+    checked = project.validateSync(value, { strict: true, abortEarly: true }) as unknown as Project;
+  } catch (thrown) {
+    const detail = thrown instanceof ValidationError ? thrown.errors[0] : 'it is not a project';
+    throw new Problem(`“${where}” is not a whole Marsh project: ${detail}. Open another copy.`);
+  }
+  const ids = new Set(checked.frames.map((f) => f.id));
+  const lost = checked.layers.find((l) => l.source.kind === 'frame' && !ids.has(l.source.frame));
+  if (lost) throw new Problem(`“${where}” is not a whole Marsh project: the frame of layer “${lost.name}” is missing.`);
+  if (ids.size !== checked.frames.length || (checked.frames.length > 0 && !ids.has(checked.set.reference)))
+    throw new Problem(`“${where}” is not a whole Marsh project: its frames do not belong together. Open another copy.`);
+  return checked;
+}

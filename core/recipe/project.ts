@@ -1,0 +1,135 @@
+import { type CaptureFacts } from '../capture/captureFacts';
+import { type ClippedShares } from '../capture/clippedShares';
+import { type Finish, FINISH } from '../finish/finish';
+import { type Layer } from '../layers/layer';
+import { type FusionMeasures, PAPER_MEASURES } from '../merge/mertensWeight';
+import { type MotionModel } from '../register/motionModel';
+import { type Registration } from '../register/registerPair';
+
+/** A frame as the project knows it; its bytes are kept beside the project under `hash`. */
+export interface Frame {
+  readonly id: string;
+  /** file name as it came */
+  readonly file: string;
+  /** SHA-256 of the file, hexadecimal */
+  readonly hash: string;
+  readonly bytes: number;
+  /** upright */
+  readonly width: number;
+  readonly height: number;
+  readonly depth: 8 | 16;
+  readonly facts: CaptureFacts;
+  /** exposure relative to a zero that all frames share, EV */
+  readonly stops: number;
+  readonly stopsSource: 'exif' | 'measured';
+  readonly clipped: ClippedShares;
+  /** takes part in fit and merge */
+  readonly used: boolean;
+}
+
+/** The frames that make one picture, and how. */
+export interface FrameSet {
+  readonly kind: 'bracket';
+  /** frame id; empty while there are no frames */
+  readonly reference: string;
+  /** the user chose the reference; otherwise it follows the proposal */
+  readonly referenceChosen: boolean;
+  /** why this kind and reference, a sentence */
+  readonly why: string;
+  readonly motion: MotionModel | 'auto';
+  readonly merge: FusionMeasures;
+}
+
+/** What was done when; times are ISO 8601. */
+export interface LogEntry {
+  readonly time: string;
+  readonly text: string;
+}
+
+/**
+ * A project: frames and a recipe. The picture is a pure function of both. Plain JSON; {@link parseProject} is the gate at load.
+ */
+export interface Project {
+  readonly format: 'marsh-project';
+  readonly version: 1;
+  readonly id: string;
+  readonly title: string;
+  readonly created: string;
+  readonly changed: string;
+  /** in the order they came */
+  readonly frames: readonly Frame[];
+  readonly set: FrameSet;
+  /** bottom first */
+  readonly layers: readonly Layer[];
+  readonly finish: Finish;
+  /** measured registrations by {@link fitKey}, so that every machine shows the same picture */
+  readonly fits: Readonly<Record<string, Registration>>;
+  readonly log: readonly LogEntry[];
+}
+
+/** The layer every project starts with. */
+export const MERGE_LAYER: Layer = {
+  id: 'merge',
+  name: 'Merge',
+  source: { kind: 'merge' },
+  visible: true,
+  opacity: 1,
+  blend: 'normal',
+  stops: 0,
+  mask: { base: 'shown', strokes: [] },
+};
+
+/** A project without frames. `now` is ISO 8601. */
+export function emptyProject(id: string, title: string, now: string): Project {
+  return {
+    format: 'marsh-project',
+    version: 1,
+    id,
+    title,
+    created: now,
+    changed: now,
+    frames: [],
+    set: { kind: 'bracket', reference: '', referenceChosen: false, why: '', motion: 'auto', merge: PAPER_MEASURES },
+    layers: [MERGE_LAYER],
+    finish: FINISH,
+    fits: {},
+    log: [],
+  };
+}
+
+/** Frames from the darkest to the lightest. */
+export function byExposure(frames: readonly Frame[]): Frame[] {
+  return frames.slice().sort((a, b) => a.stops - b.stops);
+}
+
+export function referenceOf(project: Project): Frame | undefined {
+  return project.frames.find((f) => f.id === project.set.reference);
+}
+
+/** Everything a registration depends on. */
+export function fitKey(reference: Frame, frame: Frame, motion: FrameSet['motion']): string {
+  return `${reference.hash.slice(0, 16)}>${frame.hash.slice(0, 16)}@${(frame.stops - reference.stops).toFixed(3)}/${motion}`;
+}
+
+/** The registration of a frame, if it has been measured under the present settings. */
+export function fitOf(project: Project, frame: Frame): Registration | undefined {
+  const reference = referenceOf(project);
+  return reference && project.fits[fitKey(reference, frame, project.set.motion)];
+}
+
+/** Frames that the merge uses: in use, measured and fitted, darkest first. */
+export function mergedFrames(project: Project): { frame: Frame; registration: Registration }[] {
+  return byExposure(project.frames).flatMap((frame) => {
+    const registration = frame.used ? fitOf(project, frame) : undefined;
+    return registration?.fitted ? [{ frame, registration }] : [];
+  });
+}
+
+/** Everything a merge depends on, as text; undefined while a frame in use has not been fitted. */
+export function mergeKey(project: Project): string | undefined {
+  const used = project.frames.filter((f) => f.used);
+  if (used.length === 0 || used.some((f) => !fitOf(project, f))) return undefined;
+  const frames = mergedFrames(project).map(({ frame, registration }) => `${frame.hash}:${registration.matrix.join(',')}`);
+  const { contrast, saturation, exposedness } = project.set.merge;
+  return [project.set.reference, contrast, saturation, exposedness, ...frames].join('|');
+}

@@ -1,0 +1,50 @@
+import { type Finding, judge, type Place } from '../proof/finding';
+import { type Registration } from './registerPair';
+
+/** A fitted frame as the findings see it. */
+export interface FittedFrame {
+  /** how the user calls it */
+  readonly name: string;
+  readonly registration: Registration;
+  readonly isReference: boolean;
+}
+
+const AROUND = 120;
+
+/** Where a frame is off most: the tile of its largest displacement. */
+export function worstPlace(registration: Registration): Place | undefined {
+  const tile = registration.tiles.reduce<Registration['tiles'][number] | undefined>(
+    (worst, t) => (!worst || Math.hypot(t.dx, t.dy) > Math.hypot(worst.dx, worst.dy) ? t : worst),
+    undefined,
+  );
+  return tile && { x: tile.x - AROUND, y: tile.y - AROUND, width: 2 * AROUND, height: 2 * AROUND };
+}
+
+/**
+ * Findings of the fit of a whole set.
+ * @param overlap share of the reference's picture that every fitted frame sees, 0…1
+ */
+export function fitFindings(frames: readonly FittedFrame[], overlap: number): Finding[] {
+  const out = frames.filter((f) => !f.registration.fitted);
+  const fitted = frames.filter((f) => f.registration.fitted && !f.isReference);
+  const findings: Finding[] = [
+    judge('fit.leftOut', out.length, {
+      why: out.length > 0 ? out.map((f) => `${f.name} is left out: ${f.registration.why}.`).join(' ') : undefined,
+    }),
+  ];
+  if (fitted.length === 0) return findings;
+  const largest = (of: (r: Registration) => number): FittedFrame =>
+    fitted.reduce((a, b) => (of(b.registration) > of(a.registration) ? b : a));
+  const typical = largest((r) => r.residual.typical);
+  const worst = largest((r) => r.residual.worst);
+  const turned = largest((r) => Math.abs(r.turnDegrees));
+  const scaled = largest((r) => Math.abs(r.scale - 1));
+  findings.push(
+    judge('fit.typical', typical.registration.residual.typical),
+    judge('fit.worst', worst.registration.residual.worst, { where: worstPlace(worst.registration) }),
+    judge('fit.overlap', 100 * overlap),
+    judge('fit.turn', Math.abs(turned.registration.turnDegrees)),
+    judge('fit.scale', 100 * Math.abs(scaled.registration.scale - 1)),
+  );
+  return findings;
+}
