@@ -1,9 +1,9 @@
 import { evaluateMask } from '../mask/evaluateMask';
 import { type StrokeMask } from '../mask/stroke';
+import { encodedGain } from '../raster/encodedGain';
 import { type EncodedImage } from '../raster/encodedImage';
 import { type Matrix3, toLevel } from '../raster/matrix3';
 import { type Rectangle } from '../raster/raster';
-import { linearToSrgb, srgbToLinear } from '../raster/srgb';
 import { coverage, type Kernel, warpImage } from '../raster/warp';
 import { BLEND_MODES, type BlendMode } from './blendMode';
 
@@ -17,14 +17,6 @@ export interface PlacedLayer {
   readonly blend: BlendMode;
   readonly stops: number;
   readonly mask: StrokeMask;
-}
-
-const STEPS = 1024;
-
-/** sRGB value after brightening by `stops`, as a table over 0…1. */
-function gainTable(stops: number): Float32Array {
-  const gain = 2 ** stops;
-  return Float32Array.from({ length: STEPS + 2 }, (_, i) => Math.min(1, linearToSrgb(srgbToLinear(i / STEPS) * gain)));
 }
 
 /**
@@ -53,7 +45,7 @@ export function composite(
     const planes = warpImage(image, matrix, area, kernel);
     const inside = coverage(image, matrix, area, 0);
     const blend = BLEND_MODES[layer.blend];
-    const gain = layer.stops === 0 ? undefined : gainTable(layer.stops);
+    const brighten = encodedGain(layer.stops);
     for (let i = 0; i < n; i++) mask[i] *= layer.opacity * inside[i];
     for (let c = 0; c < 3; c++) {
       const source = planes[c];
@@ -61,13 +53,7 @@ export function composite(
       for (let i = 0; i < n; i++) {
         const a = mask[i];
         if (a === 0) continue;
-        let s = source[i];
-        s = s < 0 ? 0 : s > 1 ? 1 : s;
-        if (gain) {
-          const t = s * STEPS;
-          const k = t | 0;
-          s = gain[k] + (t - k) * (gain[k + 1] - gain[k]);
-        }
+        const s = brighten(source[i]);
         const ab = backdropAlpha[i];
         // out is premultiplied by the backdrop's alpha
         const backdrop = ab > 0 ? sum[i] / ab : 0;

@@ -1,0 +1,51 @@
+import { frameFindings } from '@/core/capture/frameFindings';
+import { Problem, problemSentence } from '@/core/proof/problem';
+import { type WorkerPool } from '@/engine/workerPool';
+import { loadFrame, type LoadedFrame, proposeSet } from './loadFrames';
+import { type InspectCommand } from './readArguments';
+
+/** The proposed set and the facts and findings of every frame, as the JSON text of the contract. */
+export async function inspectCommand(pool: WorkerPool, { files }: InspectCommand): Promise<string> {
+  const loaded = await Promise.all(
+    files.map((file) =>
+      loadFrame(pool, file).catch((thrown: unknown) => ({ file, why: problemSentence(thrown, `Reading “${file}”`) })),
+    ),
+  );
+  const frames = loaded.filter((f): f is LoadedFrame => 'levels' in f);
+  if (frames.length === 0)
+    throw new Problem(loaded.map((f) => ('why' in f ? f.why : '')).join(' '));
+  const { stops, set } = await proposeSet(pool, frames);
+  const unreadable = loaded.length - frames.length;
+  const indexOf = (i: number): number => loaded.indexOf(frames[i]);
+  const report = {
+    set: {
+      kind: set.kind,
+      order: set.order.map(indexOf),
+      reference: indexOf(set.reference),
+      why: set.why,
+    },
+    frames: loaded.map((f) => {
+      if (!('levels' in f)) return { file: f.file, readable: false, why: f.why };
+      const i = frames.indexOf(f);
+      const { width, height } = f.levels[0];
+      return {
+        file: f.file,
+        readable: true,
+        width,
+        height,
+        depth: f.depth,
+        facts: f.facts,
+        ev: stops[i].stops - stops[set.reference].stops,
+        evSource: stops[i].source,
+        clipped: f.clipped,
+        findings: frameFindings([{ stops: stops[i].stops, clipped: f.clipped }]),
+        ...(set.strangers.includes(i) ? { why: 'its size differs from the others' } : {}),
+      };
+    }),
+    findings: frameFindings(
+      frames.map((f, i) => ({ stops: stops[i].stops, clipped: f.clipped })),
+      unreadable,
+    ),
+  };
+  return JSON.stringify(report, undefined, 2);
+}

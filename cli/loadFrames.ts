@@ -1,0 +1,36 @@
+import { readFile } from 'node:fs/promises';
+import { basename } from 'node:path';
+import { bracketOf, type ProposedSet } from '@/core/capture/bracketOf';
+import { type FrameStops } from '@/core/capture/stopsOfSet';
+import { Problem } from '@/core/proof/problem';
+import { type DecodedFrame } from '@/engine/tasks';
+import { type WorkerPool } from '@/engine/workerPool';
+
+export interface LoadedFrame extends DecodedFrame {
+  readonly file: string;
+}
+
+/** Reads and decodes one file; the sentence names it when that fails. */
+export async function loadFrame(pool: WorkerPool, file: string): Promise<LoadedFrame> {
+  let bytes: Uint8Array;
+  try {
+    bytes = await readFile(file);
+  } catch {
+    throw new Problem(`“${file}” cannot be opened. Check the name and whether it may be read.`);
+  }
+  const decoded = await pool.run((tasks) => tasks.decode(basename(file), bytes));
+  return { ...decoded, file };
+}
+
+/** Exposures and the proposed set of decoded frames. */
+export async function proposeSet(
+  pool: WorkerPool,
+  frames: readonly LoadedFrame[],
+): Promise<{ stops: FrameStops[]; set: ProposedSet }> {
+  const inputs = frames.map((f) => ({ image: f.levels[0], facts: f.facts }));
+  const stops = await pool.run((tasks) => tasks.stops(inputs));
+  const set = bracketOf(
+    frames.map((f, i) => ({ width: f.levels[0].width, height: f.levels[0].height, stops: stops[i].stops, clipped: f.clipped })),
+  );
+  return { stops, set };
+}

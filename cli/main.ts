@@ -1,0 +1,25 @@
+import { Problem, problemSentence } from '@/core/proof/problem';
+import { nodePool } from '@/engine/nodePool';
+import { inspectCommand } from './inspectCommand';
+import { mergeCommand } from './mergeCommand';
+import { readArguments, USAGE } from './readArguments';
+
+/** Runs one command; returns the exit code. Progress and failures go to standard error. */
+export async function main(argv: readonly string[]): Promise<number> {
+  if (argv.length === 0 || argv.includes('--help') || argv.includes('-h')) {
+    process.stdout.write(`${USAGE}\n`);
+    return argv.length === 0 ? 1 : 0;
+  }
+  const pool = nodePool(new URL('./node.worker.mjs', import.meta.url));
+  try {
+    const command = readArguments(argv);
+    if (command.command === 'inspect') process.stdout.write(`${await inspectCommand(pool, command)}\n`);
+    else await mergeCommand(pool, command);
+    return 0;
+  } catch (thrown) {
+    process.stderr.write(`${thrown instanceof Problem ? thrown.message : problemSentence(thrown, `“marsh ${argv.join(' ')}”`)}\n`);
+    return 1;
+  } finally {
+    pool.close();
+  }
+}

@@ -1,0 +1,64 @@
+import { parseArgs } from 'node:util';
+import { Problem } from '@/core/proof/problem';
+import { type PairOptions } from '@/core/register/registerPair';
+
+export interface MergeCommand {
+  readonly command: 'merge';
+  readonly files: readonly string[];
+  readonly out: string;
+  readonly report?: string;
+  readonly reference?: number;
+  readonly motion: PairOptions['motion'];
+}
+
+export interface InspectCommand {
+  readonly command: 'inspect';
+  readonly files: readonly string[];
+}
+
+export const USAGE = [
+  'marsh merge FILES… --kind bracket --out FILE [--report FILE.json] [--reference N] [--motion shift|similarity|perspective]',
+  'marsh inspect FILES…',
+].join('\n');
+
+const MOTIONS = ['auto', 'shift', 'similarity', 'perspective'] as const;
+const OUTPUTS = ['.tif', '.tiff', '.png', '.jpg', '.jpeg', '.exr'];
+
+/** Reads the command line; throws a {@link Problem} whose sentence says what is wrong. */
+export function readArguments(argv: readonly string[]): MergeCommand | InspectCommand {
+  let parsed: ReturnType<typeof parse>;
+  try {
+    parsed = parse(argv);
+  } catch (thrown) {
+    throw new Problem(`${thrown instanceof Error ? thrown.message.split('.')[0] : String(thrown)}. Usage:\n${USAGE}`);
+  }
+  const [command, ...files] = parsed.positionals;
+  const { values } = parsed;
+  if (command !== 'merge' && command !== 'inspect') throw new Problem(`Say “merge” or “inspect”. Usage:\n${USAGE}`);
+  if (files.length === 0) throw new Problem(`Name the files to ${command}. Usage:\n${USAGE}`);
+  if (command === 'inspect') return { command, files };
+  if (!values.kind) throw new Problem('Name the kind of set: --kind bracket.');
+  if (values.kind !== 'bracket') throw new Problem(`This version merges brackets only, not “${values.kind}”: use --kind bracket.`);
+  for (const name of ['region', 'projection'] as const)
+    if (values[name] !== undefined) throw new Problem(`--${name} does not apply to a bracket: leave it out.`);
+  const { out } = values;
+  if (!out) throw new Problem('Name the file to write: --out FILE.png');
+  if (!OUTPUTS.some((end) => out.toLowerCase().endsWith(end)))
+    throw new Problem(`“${out}” has no ending that Marsh writes: use .tif, .png, .jpg or .exr.`);
+  const motion = MOTIONS.find((m) => m === (values.motion ?? 'auto'));
+  if (!motion) throw new Problem(`“${values.motion}” is no way to move: use --motion shift, similarity or perspective.`);
+  const reference = values.reference === undefined ? undefined : Number(values.reference);
+  if (reference !== undefined && !(Number.isInteger(reference) && reference >= 0 && reference < files.length))
+    throw new Problem(`--reference ${values.reference} names no frame: give a number from 0 to ${files.length - 1}.`);
+  return { command, files, out, report: values.report, reference, motion };
+}
+
+const text = { type: 'string' } as const;
+
+function parse(argv: readonly string[]) {
+  return parseArgs({
+    args: [...argv],
+    allowPositionals: true,
+    options: { kind: text, out: text, report: text, reference: text, motion: text, region: text, projection: text },
+  });
+}

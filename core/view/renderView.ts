@@ -1,0 +1,193 @@
+import { DARK_SHARE, LIGHT_SHARE } from '../capture/clippedShares';
+import { exposeEncoded } from '../finish/exposeEncoded';
+import { composite, type PlacedLayer } from '../layers/composite';
+import { evaluateMask } from '../mask/evaluateMask';
+import { encodedGain } from '../raster/encodedGain';
+import { type EncodedImage } from '../raster/encodedImage';
+import { IDENTITY, levelToFull, multiply, toLevel } from '../raster/matrix3';
+import { type Rectangle } from '../raster/raster';
+import { coverage, type Kernel, warpImage } from '../raster/warp';
+import { FRAME_COLOURS } from './frameColours';
+import { hatch } from './hatch';
+import { type SceneFrame, type View, type ViewScene } from './viewScene';
+
+/** Grey of places that a view has nothing to show for. */
+const NOTHING = 0.46;
+
+/**
+ * Renders one view on a rectangle of the level's grid.
+ * @param level halvings from full size
+ * @param area in pixels of that level
+ * @returns R G B A, `area.width * area.height * 4` bytes, opaque
+ */
+export function renderView(scene: ViewScene, view: View, level: number, area: Rectangle, kernel: Kernel): Uint8ClampedArray {
+  switch (view.kind) {
+    case 'result':
+      return encode(resultPlanes(scene, level, area, kernel), scene.exposure);
+    case 'mask':
+      return maskView(scene, view.layer, level, area, kernel);
+    case 'shot':
+      return shotView(scene, view.frame, view.clipping, level, area);
+    case 'fitted':
+      return fittedView(scene, view.frame, level, area, kernel);
+    case 'residual':
+      return residualView(scene, view.frame, view.gain, level, area);
+    case 'origin':
+      return originView(scene, level, area);
+  }
+}
+
+/** The composite of all layers before the finish, sRGB-encoded. */
+export function resultPlanes(scene: ViewScene, level: number, area: Rectangle, kernel: Kernel): Float32Array[] {
+  const layers = scene.layers.flatMap((layer): PlacedLayer[] => {
+    const { opacity, blend, stops, mask } = layer;
+    if (layer.source === 'merge')
+      return scene.merge ? [{ levels: scene.merge.levels, matrix: IDENTITY, opacity, blend, stops, mask }] : [];
+    const frame = scene.frames.find((f) => f.id === layer.source);
+    return frame?.matrix ? [{ levels: frame.levels, matrix: frame.matrix, opacity, blend, stops, mask }] : [];
+  });
+  return composite(layers, Math.max(scene.width, scene.height), level, area, kernel);
+}
+
+function encode(planes: readonly Float32Array[], stops: number): Uint8ClampedArray {
+  const n = planes[0].length;
+  const rgb = new Uint8Array(n * 3);
+  exposeEncoded(planes, stops, 255, rgb);
+  const rgba = new Uint8ClampedArray(n * 4);
+  for (let i = 0, o = 0, p = 0; i < n; i++, o += 4, p += 3) {
+    rgba[o] = rgb[p];
+    rgba[o + 1] = rgb[p + 1];
+    rgba[o + 2] = rgb[p + 2];
+    rgba[o + 3] = 255;
+  }
+  return rgba;
+}
+
+function maskView(scene: ViewScene, id: string, level: number, area: Rectangle, kernel: Kernel): Uint8ClampedArray {
+  const rgba = encode(resultPlanes(scene, level, area, kernel), scene.exposure);
+  const layer = scene.layers.find((l) => l.id === id);
+  if (layer) {
+    const mask = evaluateMask(layer.mask, { longEdge: Math.max(scene.width, scene.height), level, ...area });
+    hatch(rgba, area.width, mask, true, area.x, area.y);
+  }
+  return rgba;
+}
+
+function frameOf(scene: ViewScene, id: string): SceneFrame | undefined {
+  return scene.frames.find((f) => f.id === id);
+}
+
+const levelOf = (frame: SceneFrame, level: number): EncodedImage => frame.levels[Math.min(level, frame.levels.length - 1)];
+
+function empty(area: Rectangle): Uint8ClampedArray {
+  const n = area.width * area.height;
+  return encode([0, 1, 2].map(() => new Float32Array(n).fill(NOTHING)), 0);
+}
+
+function shotView(scene: ViewScene, id: string, clipping: boolean, level: number, area: Rectangle): Uint8ClampedArray {
+  const frame = frameOf(scene, id);
+  if (!frame) return empty(area);
+  const planes = warpImage(levelOf(frame, level), IDENTITY, area, 'bilinear');
+  const rgba = encode(planes, 0);
+  if (clipping) {
+    const [R, G, B] = planes;
+    const light = R.map((r, i) => (Math.max(r, G[i], B[i]) >= LIGHT_SHARE ? 1 : 0));
+    const dark = R.map((r, i) => (Math.max(r, G[i], B[i]) <= DARK_SHARE ? 1 : 0));
+    hatch(rgba, area.width, light, true, area.x, area.y);
+    hatch(rgba, area.width, dark, false, area.x, area.y);
+  }
+  return rgba;
+}
+
+/** A frame's planes on the reference's grid in the reference's exposure, with where it covers. */
+function matchedPlanes(
+  frame: SceneFrame,
+  level: number,
+  area: Rectangle,
+  kernel: Kernel,
+): { planes: Float32Array[]; inside: Float32Array; raw: Float32Array[] } | undefined {
+  if (!frame.matrix) return undefined;
+  const image = levelOf(frame, level);
+  const matrix = toLevel(frame.matrix, level);
+  const raw = warpImage(image, matrix, area, kernel);
+  const match = encodedGain(-frame.stops);
+  const planes = frame.stops === 0 ? raw : raw.map((p) => p.map(match));
+  return { planes, raw, inside: coverage(image, matrix, area, 0) };
+}
+
+function fittedView(scene: ViewScene, id: string, level: number, area: Rectangle, kernel: Kernel): Uint8ClampedArray {
+  const frame = frameOf(scene, id);
+  const matched = frame && matchedPlanes(frame, level, area, kernel);
+  if (!matched) return empty(area);
+  for (const plane of matched.planes)
+    for (let i = 0; i < plane.length; i++) if (matched.inside[i] === 0) plane[i] = NOTHING;
+  return encode(matched.planes, 0);
+}
+
+/**
+ * Frame minus reference, signed, in sRGB-encoded green at the exposure of the darker of the two: mid grey where they agree, lighter
+ * where the frame is lighter. Hatched where either holds nothing to compare.
+ */
+function residualView(scene: ViewScene, id: string, gain: number, level: number, area: Rectangle): Uint8ClampedArray {
+  const frame = frameOf(scene, id);
+  const reference = scene.frames.find((f) => f.stops === 0 && f.matrix?.every((v, i) => v === IDENTITY[i]));
+  const a = frame && matchedPlanes(frame, level, area, 'lanczos');
+  const b = reference && matchedPlanes(reference, level, area, 'lanczos');
+  if (!frame || !a || !b) return empty(area);
+  const n = area.width * area.height;
+  const grey = new Float32Array(n);
+  const silent = new Float32Array(n);
+  const high = 0.96;
+  const low = 0.03;
+  // the lighter frame's noise is lower: compare on its scale when the frame is the lighter one
+  const lift = encodedGain(Math.max(-2, Math.min(2, frame.stops / 2)));
+  for (let i = 0; i < n; i++) {
+    const fr = Math.max(a.raw[0][i], a.raw[1][i], a.raw[2][i]);
+    const rr = Math.max(b.raw[0][i], b.raw[1][i], b.raw[2][i]);
+    if (a.inside[i] === 0 || fr > high || rr > high || fr < low || rr < low) {
+      silent[i] = 0.5;
+      grey[i] = 0.5;
+      continue;
+    }
+    grey[i] = 0.5 + gain * (lift(a.planes[1][i]) - lift(b.planes[1][i]));
+  }
+  const rgba = encode([grey, grey, grey], 0);
+  hatch(rgba, area.width, silent, false, area.x, area.y);
+  return rgba;
+}
+
+/** The merged picture's grey tinted by the frames that made each pixel, in the colours of {@link FRAME_COLOURS}. */
+function originView(scene: ViewScene, level: number, area: Rectangle): Uint8ClampedArray {
+  const { merge } = scene;
+  if (!merge) return empty(area);
+  const picture = warpImage(merge.levels[Math.min(level, merge.levels.length - 1)], IDENTITY, area, 'bilinear');
+  const halfWidth = (scene.width + 1) >> 1;
+  const halfHeight = (scene.height + 1) >> 1;
+  // level pixel → pixel of the shares, whose pixel k lies on full pixel 2k
+  const toShares = multiply([0.5, 0, 0, 0, 0.5, 0, 0, 0, 1], levelToFull(level));
+  const order = merge.frames;
+  const rgba = new Uint8ClampedArray(area.width * area.height * 4);
+  for (let y = 0, i = 0; y < area.height; y++) {
+    const v = Math.min(halfHeight - 1, Math.max(0, Math.round(toShares[4] * (y + area.y) + toShares[5])));
+    for (let x = 0; x < area.width; x++, i++) {
+      const u = Math.min(halfWidth - 1, Math.max(0, Math.round(toShares[0] * (x + area.x) + toShares[2])));
+      const at = v * halfWidth + u;
+      let r = 0;
+      let g = 0;
+      let b = 0;
+      order.forEach((_, f) => {
+        const colour = FRAME_COLOURS[f % FRAME_COLOURS.length];
+        const share = merge.shares[f][at] / 255;
+        r += share * colour[0];
+        g += share * colour[1];
+        b += share * colour[2];
+      });
+      const grey = 0.55 + 0.6 * (0.3 * picture[0][i] + 0.6 * picture[1][i] + 0.1 * picture[2][i]);
+      rgba[i * 4] = r * grey;
+      rgba[i * 4 + 1] = g * grey;
+      rgba[i * 4 + 2] = b * grey;
+      rgba[i * 4 + 3] = 255;
+    }
+  }
+  return rgba;
+}

@@ -1,0 +1,5 @@
+import { expose } from 'comlink';
+import { jpegPlatform } from './jpegPlatform';
+import { makeTasks } from './tasks';
+
+expose(makeTasks(jpegPlatform()));

@@ -1,0 +1,47 @@
+import { type EncodedImage } from '@/core/raster/encodedImage';
+import { type PairOptions, referenceRegistration, type Registration } from '@/core/register/registerPair';
+import { type MergeOptions } from './mergeFrames';
+import { type WorkerPool } from './workerPool';
+
+/** A frame to be fitted, and its exposure on the set's common scale, EV. */
+export interface FitInput {
+  readonly image: EncodedImage;
+  readonly stops: number;
+}
+
+/** Registers one frame in the pool; one of another size or shape is left out at once. */
+export async function fitFrame(
+  pool: WorkerPool,
+  reference: FitInput,
+  frame: FitInput,
+  motion: PairOptions['motion'],
+  signal?: AbortSignal,
+): Promise<Registration> {
+  const [r, f] = [reference.image, frame.image];
+  if (r === f) return referenceRegistration();
+  if (r.width !== f.width || r.height !== f.height)
+    return {
+      ...referenceRegistration(),
+      fitted: false,
+      why: `it is ${f.width} × ${f.height} pixels and the reference ${r.width} × ${r.height}`,
+    };
+  return pool.run((tasks) => tasks.register(r, f, { stops: frame.stops - reference.stops, motion }), { signal });
+}
+
+/** Registers every frame of a set to the one at `reference`, in the pool. */
+export async function fitFrames(
+  pool: WorkerPool,
+  frames: readonly FitInput[],
+  reference: number,
+  motion: PairOptions['motion'],
+  { signal, onProgress }: MergeOptions = {},
+): Promise<Registration[]> {
+  let done = 0;
+  return Promise.all(
+    frames.map(async (frame) => {
+      const fit = await fitFrame(pool, frames[reference], frame, motion, signal);
+      onProgress?.(++done / frames.length);
+      return fit;
+    }),
+  );
+}

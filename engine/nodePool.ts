@@ -1,0 +1,19 @@
+import { wrap } from 'comlink';
+import nodeEndpoint from 'comlink/dist/esm/node-adapter.mjs';
+import { availableParallelism } from 'node:os';
+import { Worker } from 'node:worker_threads';
+import { type Tasks } from './tasks';
+import { type Lane, type WorkerPool, workerPool } from './workerPool';
+
+/** Worker threads of Node running the bundled worker at `script`, by default one a core, at most 8. */
+export function nodePool(script: URL, size = Math.min(8, Math.max(2, availableParallelism()))): WorkerPool {
+  return workerPool(size, (): Lane => {
+    const worker = new Worker(script);
+    const died = new Promise<never>((_, reject) => {
+      worker.once('error', reject);
+      worker.once('exit', (code) => reject(new Error(`the worker ended (${code})`)));
+    });
+    died.catch(() => undefined);
+    return { tasks: wrap<Tasks>(nodeEndpoint(worker)), died, end: () => void worker.terminate() };
+  });
+}

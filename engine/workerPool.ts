@@ -1,0 +1,110 @@
+import { type Remote } from 'comlink';
+import { Problem } from '@/core/proof/problem';
+import { type Tasks } from './tasks';
+
+/** One worker: what it can do, a promise that rejects when it dies, and a way to end it. */
+export interface Lane {
+  readonly tasks: Remote<Tasks>;
+  readonly died: Promise<never>;
+  readonly end: () => void;
+}
+
+export interface RunOptions {
+  readonly signal?: AbortSignal;
+  /** larger goes first; 0 by default */
+  readonly priority?: number;
+}
+
+/** A job for a worker. */
+export type Job<T> = (tasks: Remote<Tasks>) => Promise<T>;
+
+/** Runs jobs on a fixed number of workers. */
+export interface WorkerPool {
+  readonly size: number;
+  run<T>(job: Job<T>, options?: RunOptions): Promise<T>;
+  close(): void;
+}
+
+interface Waiting {
+  readonly priority: number;
+  readonly start: (lane: Lane, at: number) => void;
+  readonly drop: () => boolean;
+}
+
+const CANCELLED = 'AbortError';
+
+/** Whether something was cancelled rather than failed. */
+export function isCancelled(thrown: unknown): boolean {
+  return thrown instanceof Error && thrown.name === CANCELLED;
+}
+
+function cancelled(): Error {
+  const error = new Error('cancelled');
+  error.name = CANCELLED;
+  return error;
+}
+
+/**
+ * A pool of `size` workers. A job whose signal is aborted before it starts never runs; one that runs is let finish unseen. A worker
+ * that dies is replaced and its job tried once more; dying twice ends as a {@link Problem}.
+ */
+export function workerPool(size: number, makeLane: () => Lane): WorkerPool {
+  const lanes: (Lane | undefined)[] = Array.from({ length: size }, () => undefined);
+  const busy = lanes.map(() => false);
+  const queue: Waiting[] = [];
+  let closed = false;
+
+  const next = (): void => {
+    for (let at = 0; at < size && queue.length > 0; at++) {
+      if (busy[at]) continue;
+      let best = 0;
+      queue.forEach((w, i) => (best = w.priority > queue[best].priority ? i : best));
+      const [waiting] = queue.splice(best, 1);
+      if (waiting.drop()) {
+        at--;
+        continue;
+      }
+      busy[at] = true;
+      waiting.start((lanes[at] ??= makeLane()), at);
+    }
+  };
+
+  const run = <T>(job: Job<T>, { signal, priority = 0 }: RunOptions = {}): Promise<T> =>
+    new Promise<T>((resolve, reject) => {
+      let tries = 0;
+      const stop = (): void => reject(cancelled());
+      signal?.addEventListener('abort', stop, { once: true });
+      const start = (lane: Lane, at: number): void => {
+        tries++;
+        let dead = false;
+        lane.died.catch(() => (dead = true));
+        Promise.race([job(lane.tasks), lane.died])
+          .then(resolve, async (thrown: unknown) => {
+            await Promise.resolve();
+            if (!dead) return reject(thrown instanceof Error ? thrown : new Error(String(thrown)));
+            lane.end();
+            lanes[at] = undefined;
+            if (tries < 2 && !closed) queue.unshift({ priority, start, drop });
+            else reject(new Problem('A worker stopped twice on the same step, most likely for want of memory. Close other tabs and try again.'));
+          })
+          .finally(() => {
+            busy[at] = false;
+            next();
+          });
+      };
+      const drop = (): boolean => signal?.aborted === true || closed;
+      if (signal?.aborted || closed) return stop();
+      queue.push({ priority, start, drop });
+      next();
+    });
+
+  return {
+    size,
+    run,
+    close: () => {
+      closed = true;
+      queue.length = 0;
+      lanes.forEach((lane) => lane?.end());
+    },
+  };
+}

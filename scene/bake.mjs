@@ -1,0 +1,103 @@
+// Adds air and glare to each rendered light pass and stores it compactly.
+// node bake.mjs NAME OUT : NAME.{sky,sun,lamp,z}.exr -> OUT.{sky,sun,lamp}.exr, scene-linear half float.
+// Both effects are linear in the light, so the passes still add up to the whole scene.
+import { readEXR, writeEXR } from './exr.mjs';
+
+const [, , name, out] = process.argv;
+const FOG_METRES = 600; // depth pass: f = 1 - exp(-d / 600)
+const HALF_VIEW = (31.5 * Math.PI) / 180;
+const CAMERA_HEIGHT = 1.52;
+const GLARE = [
+  [0.0016, 0.03],
+  [0.006, 0.008],
+  [0.022, 0.003],
+  [0.07, 0.0016],
+]; // radius as a share of the width, weight
+const CHANNELS = ['R', 'G', 'B'];
+
+const depth = readEXR(`${name}.z.exr`);
+const { W, H } = depth;
+const metres = depth.ch.G.map((f) => (f > 0.9985 ? 1e4 : -FOG_METRES * Math.log(1 - f)));
+
+/** Colour of the air by azimuth: the sky just above the horizon, its sun clipped. */
+const sky = readEXR('sky1k.exr');
+const air = Array.from({ length: sky.W }, (_, i) => {
+  const sum = [0, 0, 0];
+  let n = 0;
+  for (let dy = 1; dy < 12; dy++)
+    for (let dx = -14; dx <= 14; dx++, n++) {
+      const at = ((sky.H >> 1) - dy) * sky.W + ((i + dx + sky.W) % sky.W);
+      CHANNELS.forEach((c, k) => (sum[k] += Math.min(sky.ch[c][at], [5, 3, 1.6][k])));
+    }
+  return sum.map((v, k) => (v / n) * [0.86, 0.84, 0.9][k]);
+});
+
+/** Koschmieder: what is left of the light, and the azimuth its air comes from. */
+const focal = 1 / Math.tan(HALF_VIEW);
+const veil = new Float32Array(W * H);
+const column = new Int32Array(W * H);
+for (let y = 0; y < H; y++)
+  for (let x = 0; x < W; x++) {
+    const p = y * W + x;
+    const z = metres[p];
+    if (z > 5000) continue;
+    const azimuth = Math.atan(((2 * (x + 0.5)) / W - 1) / focal) + 0.015;
+    const turn = (Math.PI / 2 - azimuth) / (2 * Math.PI);
+    column[p] = ((Math.round(turn * sky.W) % sky.W) + sky.W) % sky.W;
+    const height = CAMERA_HEIGHT + ((((1 - (2 * (y + 0.5)) / H) / focal) * H) / W - 0.052) * z;
+    veil[p] = 1 - Math.exp(-z * (1 / 1500 + Math.exp(-Math.max(0, height + 0.3) / 2.6) / 1000));
+  }
+
+/** Three box blurs of one radius, borders continued. */
+function blur(plane, r) {
+  let source = plane;
+  for (let pass = 0; pass < 3; pass++) {
+    const rows = new Float32Array(W * H);
+    for (let y = 0; y < H; y++) {
+      const q = y * W;
+      let sum = 0;
+      for (let x = -r; x <= r; x++) sum += source[q + Math.min(W - 1, Math.max(0, x))];
+      for (let x = 0; x < W; x++) {
+        rows[q + x] = sum / (2 * r + 1);
+        sum += source[q + Math.min(W - 1, x + r + 1)] - source[q + Math.max(0, x - r)];
+      }
+    }
+    const both = new Float32Array(W * H);
+    for (let x = 0; x < W; x++) {
+      let sum = 0;
+      for (let y = -r; y <= r; y++) sum += rows[Math.min(H - 1, Math.max(0, y)) * W + x];
+      for (let y = 0; y < H; y++) {
+        both[y * W + x] = sum / (2 * r + 1);
+        sum += rows[Math.min(H - 1, y + r + 1) * W + x] - rows[Math.max(0, y - r) * W + x];
+      }
+    }
+    source = both;
+  }
+  return source;
+}
+
+/** Rounds to 8 bits of mantissa (0.2 %, far below the shot noise of any frame), so that the files pack well. */
+const bits = new Uint32Array(1);
+const value = new Float32Array(bits.buffer);
+function round(v) {
+  value[0] = v;
+  bits[0] = (bits[0] + 0x4000) & 0xffff8000;
+  return value[0];
+}
+
+for (const pass of ['sky', 'sun', 'lamp']) {
+  const { ch } = readEXR(`${name}.${pass}.exr`);
+  const planes = CHANNELS.map((c, k) =>
+    ch[c].map((v, p) => v * (1 - veil[p]) + (pass === 'sky' && veil[p] > 0 ? air[column[p]][k] * veil[p] : 0)),
+  );
+  const glared = planes.map((plane) => {
+    const capped = plane.map((v) => Math.min(v, 3000));
+    const sum = plane.slice();
+    for (const [radius, weight] of GLARE) {
+      const spread = blur(capped, Math.max(1, Math.round(radius * W)));
+      for (let p = 0; p < sum.length; p++) sum[p] = sum[p] * (1 - weight) + spread[p] * weight;
+    }
+    return sum.map(round);
+  });
+  writeEXR(`${out}.${pass}.exr`, W, H, { R: glared[0], G: glared[1], B: glared[2] });
+}

@@ -1,0 +1,25 @@
+// Bundles code that Node runs by itself (the command line and its workers) into dist/.
+import { build } from 'esbuild';
+import { fileURLToPath } from 'node:url';
+
+const root = fileURLToPath(new URL('..', import.meta.url));
+
+/** @param {Record<string, string>} entries name in dist/ → source file */
+export async function bundle(entries) {
+  await build({
+    absWorkingDir: root,
+    entryPoints: Object.entries(entries).map(([out, source]) => ({ in: source, out })),
+    outdir: 'dist',
+    outExtension: { '.js': '.mjs' },
+    bundle: true,
+    platform: 'node',
+    format: 'esm',
+    target: 'node20',
+    alias: { '@': root.replace(/\/$/, '') },
+    // some packages are still CommonJS and ask for Node's own modules that way
+    banner: { js: "import { createRequire as requireFrom } from 'node:module';const require = requireFrom(import.meta.url);" },
+    logLevel: 'error',
+  });
+}
+
+export const CLI_ENTRIES = { marsh: 'cli/main.ts', 'node.worker': 'engine/node.worker.ts' };
