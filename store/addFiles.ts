@@ -1,0 +1,110 @@
+import { problemSentence } from '@/core/proof/problem';
+import { type Frame } from '@/core/recipe/project';
+import { type DecodedFrame } from '@/engine/tasks';
+import { type Bench } from './bench';
+import { addFrames } from './edits';
+
+/** A file from a drop, a picker or the demo. */
+export interface NewFile {
+  readonly name: string;
+  readonly bytes: Uint8Array;
+}
+
+interface Loaded {
+  readonly file: NewFile;
+  readonly frame: DecodedFrame;
+}
+
+/**
+ * Decodes files, keeps their bytes, and adds them to the project as one step. A file that cannot be read leaves a sentence; the
+ * others load.
+ */
+export async function addFiles(
+  bench: Bench,
+  files: readonly NewFile[],
+  keep: (hash: string, bytes: Uint8Array) => Promise<void>,
+): Promise<void> {
+  const { pool, store, actions } = bench;
+  await actions.during(`Reading ${files.length} ${files.length === 1 ? 'file' : 'files'}`, async (signal, progress) => {
+    let done = 0;
+    const results = await Promise.all(
+      files.map(async (file): Promise<Loaded | undefined> => {
+        try {
+          const frame = await pool.run((tasks) => tasks.decode(file.name, file.bytes), { signal });
+          await keep(frame.hash, file.bytes);
+          return { file, frame };
+        } catch (thrown) {
+          if (signal.aborted) throw thrown;
+          actions.report(problemSentence(thrown, `Reading “${file.name}”`));
+          store.setState((s) => ({ unreadable: s.unreadable + 1 }));
+          return undefined;
+        } finally {
+          progress(++done / files.length);
+        }
+      }),
+    );
+    const known = new Set(store.getState().history.project.frames.map((f) => f.hash));
+    const added: Loaded[] = [];
+    for (const loaded of results) {
+      if (!loaded) continue;
+      if (known.has(loaded.frame.hash)) actions.report(`“${loaded.file.name}” is already here; it was not added twice.`);
+      else added.push(loaded);
+      known.add(loaded.frame.hash);
+    }
+    if (added.length === 0) return;
+    store.setState((s) => ({
+      decoded: { ...s.decoded, ...Object.fromEntries(added.map(({ frame }) => [frame.hash, frame])) },
+    }));
+    const { decoded, history } = store.getState();
+    const inputs = [
+      ...history.project.frames.map((f) => ({ image: decoded[f.hash].levels[0], facts: f.facts })),
+      ...added.map(({ frame }) => ({ image: frame.levels[0], facts: frame.facts })),
+    ];
+    const stops = await pool.run((tasks) => tasks.stops(inputs), { signal });
+    const frames = added.map(({ file, frame }, i) => newFrame(file, frame, stops[inputs.length - added.length + i]));
+    const names = frames.length === 1 ? `“${frames[0].file}”` : `${frames.length} frames`;
+    actions.edit(`Added ${names}`, addFrames(frames, stops));
+    const { session } = store.getState();
+    if (!session.frame) actions.go({ frame: store.getState().history.project.set.reference });
+  });
+}
+
+function newFrame(file: NewFile, decoded: DecodedFrame, stops: { stops: number; source: Frame['stopsSource'] }): Frame {
+  const { width, height } = decoded.levels[0];
+  return {
+    id: decoded.hash.slice(0, 16),
+    file: file.name.slice(0, 255),
+    hash: decoded.hash,
+    bytes: file.bytes.length,
+    width,
+    height,
+    depth: decoded.depth,
+    facts: decoded.facts,
+    stops: stops.stops,
+    stopsSource: stops.source,
+    clipped: decoded.clipped,
+    used: true,
+  };
+}
+
+/** Decodes the originals of a stored project; a missing one leaves a sentence. */
+export async function restoreFrames(bench: Bench, original: (hash: string) => Promise<Uint8Array | undefined>): Promise<void> {
+  const { pool, store, actions } = bench;
+  const { frames } = store.getState().history.project;
+  if (frames.length === 0) return;
+  await actions.during('Opening the frames', async (signal, progress) => {
+    let done = 0;
+    await Promise.all(
+      frames.map(async (frame) => {
+        const bytes = await original(frame.hash);
+        if (!bytes) {
+          actions.report(`The original of “${frame.file}” is gone from this browser. Drop the file here again.`);
+          return;
+        }
+        const decoded = await pool.run((tasks) => tasks.decode(frame.file, bytes), { signal });
+        progress(++done / frames.length);
+        store.setState((s) => ({ decoded: { ...s.decoded, [decoded.hash]: decoded } }));
+      }),
+    );
+  });
+}

@@ -1,0 +1,231 @@
+import { createStore, type StoreApi } from 'zustand/vanilla';
+import { type Finding } from '@/core/proof/finding';
+import { problemSentence } from '@/core/proof/problem';
+import { type EncodedImage } from '@/core/raster/encodedImage';
+import { type SceneMerge } from '@/core/view/viewScene';
+import { type DecodedFrame } from '@/engine/tasks';
+import { isCancelled, type WorkerPool } from '@/engine/workerPool';
+import { type LiveStroke } from './buildScene';
+import { type StoredProject } from './database';
+import { type Edit } from './edits';
+import { amend, type History, record, redo, undo } from './history';
+import { nextStage } from './nextStage';
+import { type Session } from './session';
+
+/** Something that takes a while. */
+export interface Work {
+  readonly text: string;
+  /** 0…1 */
+  readonly done: number;
+  readonly cancel: () => void;
+}
+
+/** The merged picture of one state of the recipe. */
+export interface MergedState {
+  readonly key: string;
+  readonly scene: SceneMerge;
+  readonly findings: readonly Finding[];
+}
+
+/** The finished picture, small, of one state of the recipe. */
+export interface FinishedState {
+  readonly key: string;
+  readonly image: EncodedImage;
+  readonly findings: readonly Finding[];
+}
+
+/** Everything the bench shows. Pixels are derived from the recipe and never stored. */
+export interface BenchState {
+  readonly history: History;
+  readonly session: Session;
+  /** decoded frames by hash */
+  readonly decoded: Readonly<Record<string, DecodedFrame>>;
+  readonly merged?: MergedState;
+  readonly finished?: FinishedState;
+  readonly work?: Work;
+  /** the user cancelled; nothing starts by itself until asked for */
+  readonly paused: boolean;
+  readonly live?: LiveStroke;
+  /** sentences to read, latest last */
+  readonly problems: readonly string[];
+  /** files of this session that could not be read */
+  readonly unreadable: number;
+  readonly saving: 'saved' | 'saving' | 'failed';
+}
+
+export interface BenchActions {
+  edit(label: string, edit: Edit, gesture?: string): void;
+  undo(): void;
+  redo(): void;
+  go(change: Partial<Session>): void;
+  draw(live?: LiveStroke): void;
+  /** starts again what was cancelled */
+  resume(): void;
+  report(sentence: string): void;
+  dismiss(sentence: string): void;
+  /** a line for the record */
+  note(text: string): void;
+  /** runs something with a progress line and a cancel button; undefined when it was cancelled or failed */
+  during<T>(text: string, run: (signal: AbortSignal, progress: (done: number) => void) => Promise<T>): Promise<T | undefined>;
+  close(): void;
+}
+
+export interface BenchParts {
+  readonly pool: WorkerPool;
+  readonly stored: StoredProject;
+  readonly save: (stored: StoredProject) => Promise<void>;
+}
+
+export interface Bench extends BenchParts {
+  readonly store: StoreApi<BenchState>;
+  readonly actions: BenchActions;
+}
+
+const LONGEST_LOG = 2000;
+
+/** Opens a project on the bench: state, edits with undo, autosave, and the pursuit of what the recipe asks for. */
+export function openBench(parts: BenchParts): Bench {
+  const { pool, stored, save } = parts;
+  const { project, past, future, session } = stored;
+  const store = createStore<BenchState>(() => ({
+    history: { project, past, future },
+    session,
+    decoded: {},
+    paused: false,
+    problems: [],
+    unreadable: 0,
+    saving: 'saved',
+  }));
+  let running: { key: string; controller: AbortController } | undefined;
+  let closed = false;
+
+  const report = (sentence: string): void =>
+    store.setState((s) => ({ problems: [...s.problems.filter((p) => p !== sentence), sentence] }));
+
+  const pursue = (): void => {
+    if (closed) return;
+    const state = store.getState();
+    const stage = state.paused ? undefined : nextStage(state);
+    if (running && running.key === stage?.key) return;
+    running?.controller.abort();
+    running = undefined;
+    if (!stage) return;
+    const controller = new AbortController();
+    const mine = { key: stage.key, controller };
+    running = mine;
+    const cancel = (): void => {
+      store.setState({ paused: true, work: undefined });
+      pursue();
+    };
+    const progress = (done: number): void => {
+      if (running === mine && stage.text) store.setState({ work: { text: stage.text, done, cancel } });
+    };
+    progress(0);
+    stage
+      .run(pool, controller.signal, progress)
+      .then((settle) => {
+        if (running !== mine) return;
+        running = undefined;
+        store.setState((s) => ({ ...settle(s), work: undefined }));
+      })
+      .catch((thrown: unknown) => {
+        if (running !== mine || isCancelled(thrown)) return;
+        running = undefined;
+        store.setState({ paused: true, work: undefined });
+        report(problemSentence(thrown, stage.text || 'Rendering'));
+      });
+  };
+
+  // one write at a time; what changed meanwhile is written by the next one
+  let writing = false;
+  let again = false;
+  const write = async (): Promise<void> => {
+    if (writing) {
+      again = true;
+      return;
+    }
+    writing = true;
+    const state = store.getState();
+    const { history } = state;
+    try {
+      await save({
+        id: history.project.id,
+        changed: history.project.changed,
+        project: history.project,
+        session: state.session,
+        past: history.past,
+        future: history.future,
+      });
+      if (!again) store.setState({ saving: 'saved' });
+    } catch {
+      store.setState({ saving: 'failed' });
+      report('The browser has no room left to save this project. Export the project file now, then take old projects off the shelf.');
+    }
+    writing = false;
+    if (again) {
+      again = false;
+      await write();
+    }
+  };
+
+  store.subscribe((state, before) => {
+    if (state.history !== before.history || state.session !== before.session) {
+      if (state.saving === 'saved') store.setState({ saving: 'saving' });
+      void write();
+    }
+    if (state.history !== before.history || state.decoded !== before.decoded || state.paused !== before.paused || state.merged !== before.merged)
+      pursue();
+  });
+
+  const log = (history: History, text: string): History =>
+    amend(history, (draft) => {
+      draft.changed = new Date().toISOString();
+      draft.log.push({ time: draft.changed, text });
+      if (draft.log.length > LONGEST_LOG) draft.log.splice(0, draft.log.length - LONGEST_LOG);
+    });
+
+  const actions: BenchActions = {
+    edit: (label, edit, gesture) =>
+      store.setState((s) => {
+        const history = record(s.history, label, edit, gesture);
+        if (history === s.history) return s;
+        const joined = history.past.length === s.history.past.length && s.history.future.length === 0;
+        return { history: joined ? history : log(history, label), paused: false };
+      }),
+    undo: () =>
+      store.setState((s) => {
+        const last = s.history.past[s.history.past.length - 1];
+        return last ? { history: log(undo(s.history), `Took back: ${last.label}`), paused: false } : s;
+      }),
+    redo: () =>
+      store.setState((s) => {
+        const next = s.history.future[0];
+        return next ? { history: log(redo(s.history), `Did again: ${next.label}`), paused: false } : s;
+      }),
+    go: (change) => store.setState((s) => ({ session: { ...s.session, ...change } })),
+    draw: (live) => store.setState({ live }),
+    resume: () => store.setState({ paused: false }),
+    report,
+    dismiss: (sentence) => store.setState((s) => ({ problems: s.problems.filter((p) => p !== sentence) })),
+    note: (text) => store.setState((s) => ({ history: log(s.history, text) })),
+    during: async (text, run) => {
+      const controller = new AbortController();
+      const progress = (done: number): void =>
+        store.setState({ work: { text, done, cancel: () => controller.abort() } });
+      progress(0);
+      try {
+        return await run(controller.signal, progress);
+      } catch (thrown) {
+        if (!isCancelled(thrown)) report(problemSentence(thrown, text));
+        return undefined;
+      } finally {
+        store.setState({ work: undefined });
+      }
+    },
+    close: () => {
+      closed = true;
+      running?.controller.abort();
+    },
+  };
+  return { ...parts, store, actions };
+}

@@ -1,0 +1,155 @@
+import { type Draft } from 'immer';
+import { type BracketMember, bracketOf } from '@/core/capture/bracketOf';
+import { type Finish } from '@/core/finish/finish';
+import { type Layer } from '@/core/layers/layer';
+import { type Stroke } from '@/core/mask/stroke';
+import { type Frame, type FrameSet, type Project } from '@/core/recipe/project';
+
+/** An edit of a project, made on a draft of it. */
+export type Edit = (draft: Draft<Project>) => void;
+
+/** Proposes the set anew from the frames in use, keeping a reference that the user chose. */
+function propose(draft: Draft<Project>): void {
+  const used = draft.frames.filter((f) => f.used);
+  const candidates = used.length > 0 ? used : draft.frames;
+  if (candidates.length === 0) {
+    draft.set.reference = '';
+    draft.set.why = '';
+    return;
+  }
+  const proposal = bracketOf(candidates as readonly BracketMember[]);
+  const chosen = draft.set.referenceChosen && candidates.some((f) => f.id === draft.set.reference);
+  if (!chosen) {
+    draft.set.referenceChosen = false;
+    draft.set.reference = candidates[proposal.reference].id;
+  }
+  draft.set.why = chosen ? 'You chose the reference.' : proposal.why;
+}
+
+/** A crop holds only on the reference it was drawn on. */
+function dropCropIfMoved(draft: Draft<Project>, before: string): void {
+  if (draft.set.reference !== before) delete draft.finish.crop;
+}
+
+/** Adds frames; `stops` are those of all frames, old ones first. */
+export const addFrames =
+  (frames: readonly Frame[], stops: readonly { stops: number; source: Frame['stopsSource'] }[]): Edit =>
+  (draft) => {
+    const before = draft.set.reference;
+    draft.frames.push(...(frames as Draft<Frame>[]));
+    draft.frames.forEach((f, i) => {
+      f.stops = stops[i].stops;
+      f.stopsSource = stops[i].source;
+    });
+    propose(draft);
+    dropCropIfMoved(draft, before);
+  };
+
+export const removeFrame =
+  (id: string): Edit =>
+  (draft) => {
+    const before = draft.set.reference;
+    draft.frames = draft.frames.filter((f) => f.id !== id);
+    draft.layers = draft.layers.filter((l) => l.source.kind !== 'frame' || l.source.frame !== id);
+    propose(draft);
+    dropCropIfMoved(draft, before);
+  };
+
+export const setUsed =
+  (id: string, used: boolean): Edit =>
+  (draft) => {
+    const before = draft.set.reference;
+    const frame = draft.frames.find((f) => f.id === id);
+    if (frame) frame.used = used;
+    propose(draft);
+    dropCropIfMoved(draft, before);
+  };
+
+export const setReference =
+  (id: string): Edit =>
+  (draft) => {
+    const before = draft.set.reference;
+    draft.set.reference = id;
+    draft.set.referenceChosen = true;
+    draft.set.why = 'You chose the reference.';
+    dropCropIfMoved(draft, before);
+  };
+
+export const setMotion =
+  (motion: FrameSet['motion']): Edit =>
+  (draft) => {
+    draft.set.motion = motion;
+  };
+
+export const setMeasure =
+  (measure: keyof FrameSet['merge'], value: number): Edit =>
+  (draft) => {
+    draft.set.merge[measure] = value;
+  };
+
+export const rename =
+  (title: string): Edit =>
+  (draft) => {
+    draft.title = title;
+  };
+
+/** Puts a layer on top, hidden, to be revealed with the brush. */
+export const addFrameLayer =
+  (id: string, frame: Frame): Edit =>
+  (draft) => {
+    draft.layers.push({
+      id,
+      name: frame.file.replace(/\.[^.]+$/, ''),
+      source: { kind: 'frame', frame: frame.id },
+      visible: true,
+      opacity: 1,
+      blend: 'normal',
+      stops: 0,
+      mask: { base: 'hidden', strokes: [] },
+    });
+  };
+
+export const removeLayer =
+  (id: string): Edit =>
+  (draft) => {
+    draft.layers = draft.layers.filter((l) => l.id !== id);
+  };
+
+/** Moves a layer up (+1) or down (−1) in the stack. */
+export const moveLayer =
+  (id: string, by: 1 | -1): Edit =>
+  (draft) => {
+    const at = draft.layers.findIndex((l) => l.id === id);
+    const to = at + by;
+    if (at < 0 || to < 0 || to >= draft.layers.length) return;
+    const [layer] = draft.layers.splice(at, 1);
+    draft.layers.splice(to, 0, layer);
+  };
+
+export const setLayer =
+  (id: string, change: Partial<Pick<Layer, 'opacity' | 'blend' | 'visible' | 'stops' | 'name'>>): Edit =>
+  (draft) => {
+    const layer = draft.layers.find((l) => l.id === id);
+    if (layer) Object.assign(layer, change);
+  };
+
+export const addStroke =
+  (id: string, stroke: Stroke): Edit =>
+  (draft) => {
+    draft.layers.find((l) => l.id === id)?.mask.strokes.push(stroke as Draft<Stroke>);
+  };
+
+/** Hides or shows the layer everywhere and drops its strokes. */
+export const fillMask =
+  (id: string, base: 'hidden' | 'shown'): Edit =>
+  (draft) => {
+    const layer = draft.layers.find((l) => l.id === id);
+    if (layer) layer.mask = { base, strokes: [] };
+  };
+
+export const setFinish =
+  (change: Partial<Finish>): Edit =>
+  (draft) => {
+    Object.assign(draft.finish, change);
+    if ('crop' in change && change.crop === undefined) delete draft.finish.crop;
+  };
