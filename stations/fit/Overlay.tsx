@@ -1,0 +1,63 @@
+'use client';
+import { styled } from 'styled-components';
+import { fitOf } from '@/core/recipe/project';
+import { type Size, toTable, type Viewport } from '@/ui/table/viewport';
+import { FONT } from '@/ui/tokens';
+import { useBench, useCompared } from '../benchContext';
+import { OverlaySvg } from '../overlay/PlaceMark';
+
+/** How much longer the arrows are than what they measure, in picture pixels. */
+const ARROWS = 200;
+
+const Legend = styled.div`
+  position: absolute;
+  left: 12px;
+  bottom: 12px;
+  display: flex;
+  align-items: center;
+  gap: 8px;
+  padding: 4px 9px;
+  background: rgba(27, 27, 26, 0.82);
+  color: #f2f2f0;
+  font: 11px ${FONT.number};
+  pointer-events: none;
+  i {
+    width: 120px;
+    height: 10px;
+    background: linear-gradient(to right, #000, #757575 50%, #fff);
+  }
+`;
+
+/** The measured displacement of each place as an arrow, and the scale of the residual's greys. */
+export function FitOverlay({ viewport, table }: { viewport: Viewport; table: Size }) {
+  const { look, gain, project } = useBench((s) => ({
+    look: s.session.look,
+    gain: s.session.gain,
+    project: s.history.project,
+  }));
+  const compared = useCompared();
+  const fit = compared && fitOf(project, compared);
+  if (look !== 'residual' || !fit) return null;
+  const codes = 127 / gain;
+  return (
+    <>
+      <OverlaySvg aria-hidden>
+        {fit.tiles.map((t) => {
+          const [x, y] = toTable(viewport, table, t.x + 0.5, t.y + 0.5);
+          const [u, v] = toTable(viewport, table, t.x + 0.5 + ARROWS * t.dx, t.y + 0.5 + ARROWS * t.dy);
+          const off = Math.hypot(t.dx, t.dy) > 0.3;
+          return (
+            <g key={`${t.x},${t.y}`}>
+              <line x1={x} y1={y} x2={u} y2={v} stroke="#fff" strokeWidth="3" strokeOpacity="0.75" />
+              <line x1={x} y1={y} x2={u} y2={v} stroke={off ? '#9a5200' : '#0d5566'} strokeWidth="1.6" />
+              <circle cx={x} cy={y} r="2" fill={off ? '#9a5200' : '#0d5566'} stroke="#fff" strokeWidth="0.7" />
+            </g>
+          );
+        })}
+      </OverlaySvg>
+      <Legend>
+        −{codes.toFixed(0)} <i /> +{codes.toFixed(0)} codes of 255 · arrows × {ARROWS} · hatched: nothing to compare
+      </Legend>
+    </>
+  );
+}

@@ -1,0 +1,96 @@
+'use client';
+import { LIMITS } from '@/core/proof/limits';
+import { fitOf } from '@/core/recipe/project';
+import { setMotion, setUsed } from '@/store/edits';
+import { BarChart } from '@/ui/chart/BarChart';
+import { Button } from '@/ui/controls/Button';
+import { Choice } from '@/ui/controls/Choice';
+import { Measure } from '@/ui/controls/Measure';
+import { Advice, Hint, Section } from '@/ui/Section';
+import { useActions, useBench, useCompared, useFrames } from '../benchContext';
+import { StationFindings } from '../stationFindings';
+import { fitAdvice } from './advice';
+import { FIT_TEXT as TEXT } from './text';
+
+const MOTIONS = ['auto', 'shift', 'similarity', 'perspective'] as const;
+const MODEL_WORDS = { shift: 'shifted', similarity: 'shifted, turned and scaled', perspective: 'tilted as well' } as const;
+
+/** Findings of the fit, what to do about it, and how the frames may move. */
+export function FitPanel() {
+  const { project, gain } = useBench((s) => ({ project: s.history.project, gain: s.session.gain }));
+  const frames = useFrames();
+  const compared = useCompared();
+  const actions = useActions();
+  const advice = fitAdvice(project);
+  const bars = frames.flatMap(({ frame, name }) => {
+    const fit = fitOf(project, frame);
+    return frame.used && fit?.fitted ? [{ name, value: fit.residual.typical }] : [];
+  });
+  const fit = compared && fitOf(project, compared);
+  return (
+    <>
+      <StationFindings station="fit" title={TEXT.name} none={TEXT.none} />
+      {advice && (
+        <Section title="What to do">
+          <Advice>
+            {advice.text}
+            {advice.action?.kind === 'free' && (
+              <Button data-main onPress={() => actions.edit('Frames move as needed', setMotion('auto'))}>
+                {TEXT.free}
+              </Button>
+            )}
+            {advice.action?.kind === 'leaveOut' && (
+              <LeaveOut id={advice.action.frame.id} file={advice.action.frame.file} />
+            )}
+          </Advice>
+        </Section>
+      )}
+      <Section title={TEXT.move}>
+        <Choice
+          grid
+          label={TEXT.move}
+          value={project.set.motion}
+          options={MOTIONS.map((value) => ({ value, label: TEXT.motions[value] }))}
+          onChange={(motion) => actions.edit(`Frames may move: ${TEXT.motions[motion].toLowerCase()}`, setMotion(motion))}
+        />
+        {fit?.fitted && compared && (
+          <Hint>
+            “{compared.file}” was {MODEL_WORDS[fit.model]}: {fit.turnDegrees.toFixed(3)}° turned, scale {fit.scale.toFixed(5)}; the
+            fit itself is good to {fit.bound.toFixed(3)} px.
+          </Hint>
+        )}
+      </Section>
+      {bars.length > 1 && (
+        <Section title={TEXT.chart}>
+          <BarChart
+            label={TEXT.chart}
+            bars={bars}
+            max={Math.max(0.5, ...bars.map((b) => b.value))}
+            limit={LIMITS['fit.typical'].watch}
+            format={(v) => `${v.toFixed(3)} px`}
+          />
+        </Section>
+      )}
+      <Section title={TEXT.compared}>
+        <Measure
+          label={TEXT.gain}
+          value={gain}
+          min={1}
+          max={32}
+          step={1}
+          format={(v) => `× ${v}`}
+          onChange={(v) => actions.go({ gain: v })}
+        />
+      </Section>
+    </>
+  );
+}
+
+function LeaveOut({ id, file }: { id: string; file: string }) {
+  const actions = useActions();
+  return (
+    <Button data-main onPress={() => actions.edit(`Left out ${file}`, setUsed(id, false))}>
+      {TEXT.leaveOut}
+    </Button>
+  );
+}

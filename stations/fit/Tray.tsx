@@ -1,0 +1,23 @@
+'use client';
+import { fitOf, mergedFrames } from '@/core/recipe/project';
+import { useBench } from '../benchContext';
+import { FrameTray } from '../tray/FrameTray';
+import { FIT_TEXT as TEXT } from './text';
+
+export function FitTray() {
+  const project = useBench((s) => s.history.project);
+  const used = project.frames.filter((f) => f.used).length;
+  return (
+    <FrameTray
+      title={TEXT.tray}
+      note={`${mergedFrames(project).length} of ${used} fitted`}
+      isOut={(frame) => fitOf(project, frame)?.fitted === false}
+      caption={(frame) => {
+        const fit = fitOf(project, frame);
+        if (!fit) return frame.used ? 'waiting' : '—';
+        if (frame.id === project.set.reference) return 'held still';
+        return fit.fitted ? `${fit.residual.typical.toFixed(2)}, worst ${fit.residual.worst.toFixed(2)} px` : 'could not be fitted';
+      }}
+    />
+  );
+}

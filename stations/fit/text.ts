@@ -1,0 +1,13 @@
+/** Words of the Fit station. */
+export const FIT_TEXT = {
+  name: 'Fit',
+  none: 'Nothing is fitted yet. Fitting starts by itself as soon as there are frames.',
+  move: 'How the frames may move',
+  chart: 'Left after the fit',
+  compared: 'Compared with the reference',
+  gain: 'Amplified',
+  free: 'Let them move as needed',
+  leaveOut: 'Work without it',
+  tray: 'Frames by exposure',
+  motions: { auto: 'As needed', shift: 'Shift', similarity: 'Turn + scale', perspective: 'Perspective' },
+} as const;

@@ -1,0 +1,98 @@
+'use client';
+import { format, parseISO } from 'date-fns';
+import { Trash2 } from 'lucide-react';
+import { styled } from 'styled-components';
+import { exposureTimeText } from '@/core/capture/exposureValue';
+import { type Frame } from '@/core/recipe/project';
+import { removeFrame, setReference, setUsed } from '@/store/edits';
+import { Button } from '@/ui/controls/Button';
+import { Toggle } from '@/ui/controls/Toggle';
+import { formatStops } from '@/ui/formatFinding';
+import { Advice, Hint, Section } from '@/ui/Section';
+import { COLOUR, FONT } from '@/ui/tokens';
+import { useActions, useBench, useFrames } from '../benchContext';
+import { StationFindings } from '../stationFindings';
+import { FRAMES_TEXT as TEXT } from './text';
+
+const Facts = styled.dl`
+  display: grid;
+  grid-template-columns: auto 1fr;
+  gap: 3px 12px;
+  dt {
+    color: ${COLOUR.quiet};
+  }
+  dd {
+    font: 12px ${FONT.number};
+    text-align: right;
+    overflow-wrap: anywhere;
+  }
+`;
+
+function facts(frame: Frame, zero: number): [string, string][] {
+  const { seconds, aperture, iso, focalLength, taken } = frame.facts;
+  const settings = [
+    seconds && exposureTimeText(seconds),
+    aperture && `f/${aperture}`,
+    iso && `ISO ${iso}`,
+    focalLength && `${focalLength} mm`,
+  ];
+  const percent = (share: number): string => `${(100 * share).toFixed(share > 0 && share < 0.1 ? 2 : 1)} %`;
+  return [
+    ['File', frame.file],
+    ['Size', `${frame.width} × ${frame.height}, ${frame.depth} bit`],
+    ['Settings', settings.filter(Boolean).join('  ') || 'not stated'],
+    ...(taken ? [['Taken', format(parseISO(taken), 'd MMM yyyy HH:mm:ss')] as [string, string]] : []),
+    ['Against reference', formatStops(frame.stops - zero)],
+    ['Clipped light', percent(frame.clipped.light)],
+    ['Clipped dark', percent(frame.clipped.dark)],
+  ];
+}
+
+/** The set as proposed, and what is known of the chosen frame. */
+export function FramesPanel() {
+  const frames = useFrames();
+  const { chosen, why } = useBench((s) => ({ chosen: s.session.frame, why: s.history.project.set.why }));
+  const actions = useActions();
+  const entry = frames.find((f) => f.frame.id === chosen) ?? frames[0];
+  const zero = frames.find((f) => f.isReference)?.frame.stops ?? 0;
+  if (!entry) return <StationFindings station="frames" title={TEXT.name} none={TEXT.none} />;
+  const { frame, name, isReference } = entry;
+  return (
+    <>
+      <StationFindings station="frames" title={TEXT.name} none={TEXT.none} />
+      <Section title={TEXT.set}>
+        <Advice>{why}</Advice>
+        <Hint>{frame.stopsSource === 'exif' ? TEXT.exif : TEXT.measured}</Hint>
+      </Section>
+      <Section title={name}>
+        <Facts>
+          {facts(frame, zero).map(([term, value]) => (
+            <div key={term} style={{ display: 'contents' }}>
+              <dt>{term}</dt>
+              <dd>{value}</dd>
+            </div>
+          ))}
+        </Facts>
+        <Toggle
+          label={TEXT.use}
+          value={frame.used}
+          onChange={(used) => actions.edit(`${used ? 'Used' : 'Left out'} ${frame.file}`, setUsed(frame.id, used))}
+        />
+        {isReference ? (
+          <Hint>{TEXT.isReference}</Hint>
+        ) : (
+          <Button
+            isDisabled={!frame.used}
+            onPress={() => actions.edit(`Reference ${frame.file}`, setReference(frame.id))}
+          >
+            {TEXT.makeReference}
+          </Button>
+        )}
+        <Button data-plain onPress={() => actions.edit(`Took out ${frame.file}`, removeFrame(frame.id))}>
+          <Trash2 aria-hidden />
+          {TEXT.remove}
+        </Button>
+      </Section>
+    </>
+  );
+}

@@ -1,0 +1,23 @@
+'use client';
+import { exposureTimeText } from '@/core/capture/exposureValue';
+import { widestSpacing } from '@/core/capture/bracketOf';
+import { formatStops } from '@/ui/formatFinding';
+import { useFrames } from '../benchContext';
+import { FrameTray } from '../tray/FrameTray';
+import { FRAMES_TEXT as TEXT } from './text';
+
+export function FramesTray() {
+  const frames = useFrames().map((f) => f.frame);
+  const zero = useFrames().find((f) => f.isReference)?.frame.stops ?? 0;
+  const note =
+    frames.length > 1
+      ? `${frames.length} frames, at most ${widestSpacing(frames.map((f) => f.stops)).toFixed(1)} EV apart`
+      : `${frames.length} frame`;
+  return (
+    <FrameTray
+      title={TEXT.tray}
+      note={note}
+      caption={({ facts, stops }) => (facts.seconds ? exposureTimeText(facts.seconds) : formatStops(stops - zero))}
+    />
+  );
+}

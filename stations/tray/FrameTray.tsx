@@ -1,0 +1,166 @@
+'use client';
+import { type ReactNode } from 'react';
+import { Button } from 'react-aria-components';
+import { styled } from 'styled-components';
+import { type Frame } from '@/core/recipe/project';
+import { formatStops } from '@/ui/formatFinding';
+import { Thumbnail } from '@/ui/Thumbnail';
+import { COLOUR, focusRing, FONT } from '@/ui/tokens';
+import { useActions, useBench, useFrames } from '../benchContext';
+
+const Strip = styled.div`
+  height: 100%;
+  display: flex;
+  flex-direction: column;
+  padding: 9px 14px 6px;
+  min-width: 0;
+`;
+
+const Heading = styled.h2`
+  font-size: 13px;
+  font-weight: 600;
+  margin-bottom: 7px;
+  span {
+    font-weight: 400;
+    color: ${COLOUR.quiet};
+  }
+`;
+
+const Cards = styled.ul`
+  display: flex;
+  gap: 10px;
+  overflow-x: auto;
+  padding: 3px;
+`;
+
+const Card = styled(Button)`
+  display: flex;
+  flex-direction: column;
+  width: 104px;
+  flex: none;
+  padding: 0 0 3px;
+  border: 1px solid ${COLOUR.line};
+  background: ${COLOUR.raised};
+  text-align: left;
+  cursor: default;
+  canvas {
+    width: 100%;
+    height: 62px;
+    object-fit: cover;
+    display: block;
+    background: ${COLOUR.table};
+  }
+  &[data-hovered] {
+    border-color: ${COLOUR.control};
+  }
+  &[aria-pressed='true'] {
+    box-shadow: 0 0 0 2px ${COLOUR.act};
+    border-color: ${COLOUR.act};
+  }
+  &[data-focus-visible] {
+    ${focusRing}
+    outline-offset: 4px;
+  }
+  &[data-out] canvas {
+    opacity: 0.35;
+  }
+  small {
+    padding: 2px 6px 0;
+    font-size: 11px;
+    line-height: 1.35;
+    white-space: nowrap;
+    overflow: hidden;
+    text-overflow: ellipsis;
+  }
+`;
+
+const Reference = styled.span`
+  color: ${COLOUR.act};
+  font-weight: 600;
+`;
+
+const Axis = styled.svg`
+  flex: none;
+  width: 100%;
+  height: 38px;
+  overflow: visible;
+  font: 11px ${FONT.number};
+`;
+
+const CARD = 114;
+
+export interface FrameTrayProps {
+  readonly title: string;
+  /** what is said of the whole set */
+  readonly note: string;
+  /** the second line of a card */
+  readonly caption: (frame: Frame) => ReactNode;
+  readonly isOut?: (frame: Frame) => boolean;
+}
+
+/** The frames in order of exposure over the axis of stops; each card is tied to where its frame really lies on it. */
+export function FrameTray({ title, note, caption, isOut }: FrameTrayProps) {
+  const frames = useFrames();
+  const { decoded, chosen } = useBench((s) => ({ decoded: s.decoded, chosen: s.session.frame }));
+  const actions = useActions();
+  const zero = frames.find((f) => f.isReference)?.frame.stops ?? 0;
+  const stops = frames.map(({ frame }) => frame.stops - zero);
+  const low = Math.floor(Math.min(0, ...stops));
+  const high = Math.ceil(Math.max(0, ...stops));
+  const width = Math.max(1, frames.length) * CARD;
+  const inset = CARD / 2;
+  const along = (s: number): number => inset + ((s - low) / Math.max(1, high - low)) * (width - CARD);
+  const ticks = Array.from({ length: high - low + 1 }, (_, i) => low + i);
+  return (
+    <Strip>
+      <Heading>
+        {title} <span>· {note}</span>
+      </Heading>
+      <div style={{ overflowX: 'auto', overflowY: 'hidden', flex: 1 }}>
+        <div style={{ width }}>
+          <Cards aria-label={title} style={{ overflow: 'visible' }}>
+            {frames.map(({ frame, name, isReference }) => {
+              const levels = decoded[frame.hash]?.levels;
+              return (
+                <li key={frame.id}>
+                  <Card
+                    aria-label={`${name}, ${frame.file}`}
+                    aria-pressed={frame.id === chosen}
+                    data-out={!frame.used || isOut?.(frame) ? '' : undefined}
+                    onPress={() => actions.go({ frame: frame.id })}
+                  >
+                    {levels ? <Thumbnail image={levels[levels.length - 1]} label={name} /> : <canvas width={3} height={2} />}
+                    <small>
+                      {name.replace('Frame ', '')} {isReference && <Reference>reference</Reference>}
+                      {!frame.used && 'not used'}
+                    </small>
+                    <small>{caption(frame)}</small>
+                  </Card>
+                </li>
+              );
+            })}
+          </Cards>
+          <Axis role="img" aria-label={`Exposures: ${stops.map((s) => formatStops(s)).join(', ')}`}>
+            <line x1={inset} x2={width - inset} y1="14" y2="14" stroke={COLOUR.ink} />
+            {ticks.map((t) => (
+              <g key={t}>
+                <line x1={along(t)} x2={along(t)} y1={14} y2={18} stroke={COLOUR.ink} />
+                {(high - low <= 10 || t % 2 === 0) && (
+                  <text x={along(t)} y="31" textAnchor="middle" fill={COLOUR.quiet}>
+                    {t > 0 ? `+${t}` : t < 0 ? `−${-t}` : '0 EV'}
+                  </text>
+                )}
+              </g>
+            ))}
+            {stops.map((s, i) => (
+              <g key={frames[i].frame.id}>
+                <line x1={i * CARD + inset} y1="1" x2={along(s)} y2="14" stroke={COLOUR.control} />
+                <circle cx={along(s)} cy="14" r="3.5" fill={COLOUR.ink} />
+              </g>
+            ))}
+          </Axis>
+        </div>
+      </div>
+    </Strip>
+  );
+}

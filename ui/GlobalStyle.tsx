@@ -1,0 +1,17 @@
+'use client';
+import { createGlobalStyle } from 'styled-components';
+import { COLOUR, FONT } from './tokens';
+
+export const GlobalStyle = createGlobalStyle`
+  *, *::before, *::after { box-sizing: border-box; }
+  html, body { margin: 0; height: 100%; }
+  body {
+    background: ${COLOUR.panel};
+    color: ${COLOUR.ink};
+    font: 400 13px/1.4 ${FONT.text};
+    -webkit-font-smoothing: antialiased;
+  }
+  h1, h2, h3, p, ul, ol, dl, dd { margin: 0; padding: 0; }
+  ul, ol { list-style: none; }
+  button, input, select { font: inherit; color: inherit; }
+`;

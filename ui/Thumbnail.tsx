@@ -1,0 +1,23 @@
+'use client';
+import { useEffect, useRef } from 'react';
+import { type EncodedImage } from '@/core/raster/encodedImage';
+
+/** A small picture drawn from decoded pixels. */
+export function Thumbnail({ image, label }: { image: EncodedImage; label: string }) {
+  const canvas = useRef<HTMLCanvasElement>(null);
+  useEffect(() => {
+    const context = canvas.current?.getContext('2d');
+    if (!context) return;
+    const { width, height, data, white } = image;
+    const pixels = context.createImageData(width, height);
+    const scale = 255 / white;
+    for (let i = 0, o = 0; i < data.length; i += 3, o += 4) {
+      pixels.data[o] = data[i] * scale;
+      pixels.data[o + 1] = data[i + 1] * scale;
+      pixels.data[o + 2] = data[i + 2] * scale;
+      pixels.data[o + 3] = 255;
+    }
+    context.putImageData(pixels, 0, 0);
+  }, [image]);
+  return <canvas ref={canvas} width={image.width} height={image.height} role="img" aria-label={label} />;
+}

@@ -1,0 +1,80 @@
+'use client';
+import { BarElement, CategoryScale, Chart, LinearScale } from 'chart.js';
+import { Bar } from 'react-chartjs-2';
+import { styled } from 'styled-components';
+import { COLOUR, FONT } from '../tokens';
+
+Chart.register(BarElement, CategoryScale, LinearScale);
+Chart.defaults.font.family = FONT.number;
+Chart.defaults.font.size = 11;
+Chart.defaults.color = COLOUR.quiet;
+
+const Frame = styled.div`
+  position: relative;
+`;
+
+export interface BarChartProps {
+  /** what is shown, for those who cannot see it */
+  readonly label: string;
+  readonly bars: readonly { readonly name: string; readonly value: number; readonly colour?: string }[];
+  /** end of the scale */
+  readonly max: number;
+  /** a line to stay below */
+  readonly limit?: number;
+  readonly format: (value: number) => string;
+}
+
+/** Lying bars with their values, one a row. */
+export function BarChart({ label, bars, max, limit, format }: BarChartProps) {
+  const values = {
+    id: 'values',
+    afterDatasetsDraw: ({ ctx, chartArea, scales }: Chart) => {
+      ctx.save();
+      ctx.textBaseline = 'middle';
+      ctx.textAlign = 'right';
+      ctx.fillStyle = COLOUR.ink;
+      ctx.font = `11px ${FONT.number}`;
+      bars.forEach((b, i) => ctx.fillText(format(b.value), chartArea.right + 62, scales.y.getPixelForValue(i)));
+      if (limit !== undefined && limit <= max) {
+        const x = scales.x.getPixelForValue(limit);
+        ctx.setLineDash([2, 3]);
+        ctx.strokeStyle = COLOUR.quiet;
+        ctx.beginPath();
+        ctx.moveTo(x, chartArea.top);
+        ctx.lineTo(x, chartArea.bottom);
+        ctx.stroke();
+      }
+      ctx.restore();
+    },
+  };
+  return (
+    <Frame style={{ height: bars.length * 23 + 6 }}>
+      <Bar
+        role="img"
+        aria-label={`${label}: ${bars.map((b) => `${b.name} ${format(b.value)}`).join(', ')}`}
+        data={{
+          labels: bars.map((b) => b.name),
+          datasets: [
+            {
+              data: bars.map((b) => Math.min(max, b.value)),
+              backgroundColor: bars.map((b) => b.colour ?? (limit !== undefined && b.value > limit ? COLOUR.watch : COLOUR.ink)),
+              barThickness: 11,
+            },
+          ],
+        }}
+        options={{
+          indexAxis: 'y',
+          animation: false,
+          maintainAspectRatio: false,
+          layout: { padding: { right: 64 } },
+          plugins: { legend: { display: false }, tooltip: { enabled: false } },
+          scales: {
+            x: { min: 0, max, display: false },
+            y: { grid: { display: false }, border: { display: false }, ticks: { color: COLOUR.ink, crossAlign: 'far' } },
+          },
+        }}
+        plugins={[values]}
+      />
+    </Frame>
+  );
+}

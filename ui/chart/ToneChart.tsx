@@ -1,0 +1,63 @@
+'use client';
+import { CategoryScale, Chart, Filler, LinearScale, LineElement, PointElement } from 'chart.js';
+import { Line } from 'react-chartjs-2';
+import { COLOUR, FONT } from '../tokens';
+
+Chart.register(CategoryScale, LinearScale, PointElement, LineElement, Filler);
+Chart.defaults.font.family = FONT.number;
+
+export interface ToneChartProps {
+  readonly label: string;
+  /** share of the pixels in each step of a third of a stop, from `first` stops on */
+  readonly shares: readonly number[];
+  /** stops from middle grey of the first share */
+  readonly first: number;
+}
+
+/** How the tones lie, in stops from middle grey. */
+export function ToneChart({ label, shares, first }: ToneChartProps) {
+  const stops = shares.map((_, i) => first + i / 3);
+  const top = Math.max(0.02, ...shares.slice(1, -1));
+  return (
+    <div style={{ height: 92, position: 'relative' }}>
+      <Line
+        role="img"
+        aria-label={label}
+        data={{
+          labels: stops.map((s) => s.toFixed(2)),
+          datasets: [
+            {
+              data: shares.map((s) => Math.min(top, s)),
+              borderColor: COLOUR.ink,
+              borderWidth: 1,
+              backgroundColor: 'rgba(27,27,26,0.28)',
+              fill: true,
+              pointRadius: 0,
+              tension: 0.3,
+            },
+          ],
+        }}
+        options={{
+          animation: false,
+          maintainAspectRatio: false,
+          plugins: { legend: { display: false }, tooltip: { enabled: false } },
+          scales: {
+            y: { display: false, min: 0, max: top * 1.05 },
+            x: {
+              grid: { display: false },
+              ticks: {
+                autoSkip: false,
+                maxRotation: 0,
+                callback: (_, i) => {
+                  const s = stops[i];
+                  const whole = Math.round(s);
+                  return Math.abs(s - whole) < 1e-6 && whole % 2 === 0 ? `${whole > 0 ? '+' : whole < 0 ? '−' : ''}${Math.abs(whole)}` : '';
+                },
+              },
+            },
+          },
+        }}
+      />
+    </div>
+  );
+}

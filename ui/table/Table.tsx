@@ -1,0 +1,210 @@
+'use client';
+import { type PointerEvent, type ReactNode, useCallback, useEffect, useMemo, useRef, useState } from 'react';
+import { styled } from 'styled-components';
+import { type Rectangle } from '@/core/raster/raster';
+import { type View, type ViewScene } from '@/core/view/viewScene';
+import { COLOUR, focusRing } from '../tokens';
+import { drawTable } from './drawTable';
+import { type RenderArea, sheetLoader } from './sheetLoader';
+import { fitAll, panBy, type Size, toPicture, type Viewport, visibleArea, zoomAbout } from './viewport';
+
+const Surface = styled.div`
+  position: absolute;
+  inset: 0;
+  overflow: hidden;
+  background: ${COLOUR.table};
+  touch-action: none;
+  cursor: grab;
+  &[data-tool] {
+    cursor: none;
+  }
+  &:active:not([data-tool]) {
+    cursor: grabbing;
+  }
+  &:focus-visible {
+    ${focusRing}
+    outline-offset: -3px;
+    outline-color: #fff;
+  }
+  canvas {
+    position: absolute;
+    inset: 0;
+    width: 100%;
+    height: 100%;
+  }
+`;
+
+/** One sample of a drawing pointer: picture pixels (edges) and pressure 0…1. */
+export interface ToolPoint {
+  readonly x: number;
+  readonly y: number;
+  readonly pressure: number;
+}
+
+/** A tool that takes the pointer instead of panning. */
+export interface Tool {
+  readonly onStart: (point: ToolPoint) => void;
+  readonly onMove: (points: readonly ToolPoint[]) => void;
+  readonly onEnd: () => void;
+}
+
+/** How the second view joins the first. */
+export type Pairing = { readonly kind: 'blink' } | { readonly kind: 'wipe'; readonly at: number };
+
+export interface TableProps {
+  readonly label: string;
+  readonly scene: ViewScene | undefined;
+  readonly view: View;
+  /** a second view that is blinked or wiped against the first */
+  readonly other?: View;
+  readonly pairing?: Pairing;
+  /** pixels outside are drawn as table */
+  readonly crop?: Rectangle;
+  readonly viewport: Viewport | undefined;
+  readonly onViewport: (viewport: Viewport | undefined) => void;
+  readonly render: RenderArea;
+  readonly dirty?: Rectangle;
+  readonly tool?: Tool;
+  readonly onPoint?: (point: { x: number; y: number } | undefined) => void;
+  readonly overlay?: (viewport: Viewport, table: Size) => ReactNode;
+}
+
+const BLINK_MS = 550;
+
+/** The picture on neutral grey: wheel or pinch zooms about the pointer, dragging pans, arrows pan, + and − zoom. */
+export function Table(props: TableProps) {
+  const { scene, view, other, pairing, crop, onViewport, render, dirty, tool, onPoint } = props;
+  const surface = useRef<HTMLDivElement>(null);
+  const canvas = useRef<HTMLCanvasElement>(null);
+  const [size, setSize] = useState<Size>({ width: 0, height: 0 });
+  const [frame, setFrame] = useState(0);
+  const [second, setSecond] = useState(false);
+  const loaders = useMemo(() => {
+    const redraw = (): void => setFrame((n) => n + 1);
+    return [sheetLoader(render, redraw), sheetLoader(render, redraw)] as const;
+  }, [render]);
+  const picture = useMemo<Size>(
+    () => ({ width: scene?.width ?? 1, height: scene?.height ?? 1 }),
+    [scene?.width, scene?.height],
+  );
+  const viewport = props.viewport ?? fitAll(picture, size);
+
+  useEffect(() => {
+    const element = surface.current;
+    if (!element) return;
+    const observer = new ResizeObserver(([entry]) => setSize({ width: entry.contentRect.width, height: entry.contentRect.height }));
+    observer.observe(element);
+    return () => observer.disconnect();
+  }, []);
+
+  useEffect(() => {
+    const seen = scene && size.width > 0 ? visibleArea(viewport, picture, size, window.devicePixelRatio) : undefined;
+    loaders[0].want(scene && seen && { scene, view, ...seen, dirty });
+    loaders[1].want(scene && seen && other && { scene, view: other, ...seen });
+  }, [loaders, scene, view, other, viewport, picture, size, dirty]);
+
+  useEffect(() => {
+    if (pairing?.kind !== 'blink') return;
+    const timer = setInterval(() => setSecond((s) => !s), BLINK_MS);
+    return () => clearInterval(timer);
+  }, [pairing?.kind]);
+
+  useEffect(() => {
+    const element = canvas.current;
+    if (!element || size.width === 0) return;
+    const ratio = window.devicePixelRatio;
+    element.width = Math.round(size.width * ratio);
+    element.height = Math.round(size.height * ratio);
+    const context = element.getContext('2d');
+    if (!context) return;
+    context.scale(ratio, ratio);
+    const [first, next] = [loaders[0].sheets(), loaders[1].sheets()];
+    const blink = pairing?.kind === 'blink' && second;
+    drawTable(context, size, viewport, picture, blink ? next : first, crop);
+    if (pairing?.kind === 'wipe') drawTable(context, size, viewport, picture, next, crop, pairing.at);
+  }, [frame, size, viewport, picture, loaders, pairing, second, crop]);
+
+  const fingers = useRef(new Map<number, [number, number]>());
+  const drawing = useRef(false);
+  const position = useCallback((event: { clientX: number; clientY: number }): [number, number] => {
+    const box = surface.current?.getBoundingClientRect();
+    return box ? [event.clientX - box.left, event.clientY - box.top] : [0, 0];
+  }, []);
+
+  useEffect(() => {
+    const element = surface.current;
+    if (!element) return;
+    // React's wheel listener is passive; the page must not scroll or zoom with the picture
+    const wheel = (event: WheelEvent): void => {
+      event.preventDefault();
+      const [x, y] = position(event);
+      onViewport(zoomAbout(viewport, picture, size, x, y, Math.exp(-event.deltaY * (event.ctrlKey ? 0.01 : 0.0016))));
+    };
+    element.addEventListener('wheel', wheel, { passive: false });
+    return () => element.removeEventListener('wheel', wheel);
+  }, [viewport, picture, size, onViewport, position]);
+
+  const sample = (event: { clientX: number; clientY: number; pressure: number; pointerType: string }): ToolPoint => {
+    const [x, y] = toPicture(viewport, size, ...position(event));
+    // a mouse reports half or no pressure
+    return { x, y, pressure: event.pointerType === 'pen' ? event.pressure : 1 };
+  };
+
+  const onDown = (event: PointerEvent<HTMLDivElement>): void => {
+    surface.current?.setPointerCapture(event.pointerId);
+    fingers.current.set(event.pointerId, position(event));
+    if (tool && event.button === 0 && fingers.current.size === 1) {
+      drawing.current = true;
+      tool.onStart(sample(event));
+    }
+  };
+  const onMove = (event: PointerEvent<HTMLDivElement>): void => {
+    const [x, y] = position(event);
+    const [px, py] = toPicture(viewport, size, x, y);
+    onPoint?.({ x: px, y: py });
+    const before = fingers.current.get(event.pointerId);
+    if (!before) return;
+    if (drawing.current && tool) {
+      const events = event.nativeEvent.getCoalescedEvents?.() ?? [];
+      tool.onMove((events.length > 0 ? events : [event.nativeEvent]).map(sample));
+    } else if (fingers.current.size === 2) {
+      const still = [...fingers.current].find(([id]) => id !== event.pointerId)?.[1] ?? before;
+      const factor = Math.hypot(x - still[0], y - still[1]) / Math.max(1, Math.hypot(before[0] - still[0], before[1] - still[1]));
+      onViewport(zoomAbout(viewport, picture, size, (x + still[0]) / 2, (y + still[1]) / 2, factor));
+    } else onViewport(panBy(viewport, picture, x - before[0], y - before[1]));
+    fingers.current.set(event.pointerId, [x, y]);
+  };
+  const onUp = (event: PointerEvent<HTMLDivElement>): void => {
+    fingers.current.delete(event.pointerId);
+    if (drawing.current) {
+      drawing.current = false;
+      tool?.onEnd();
+    }
+  };
+
+  return (
+    <Surface
+      ref={surface}
+      role="application"
+      aria-label={props.label}
+      tabIndex={0}
+      data-tool={tool ? '' : undefined}
+      onPointerDown={onDown}
+      onPointerMove={onMove}
+      onPointerUp={onUp}
+      onPointerCancel={onUp}
+      onPointerLeave={() => onPoint?.(undefined)}
+      onKeyDown={(event) => {
+        const pan = { ArrowLeft: [60, 0], ArrowRight: [-60, 0], ArrowUp: [0, 60], ArrowDown: [0, -60] }[event.key];
+        const factor = { '+': 1.25, '=': 1.25, '-': 0.8 }[event.key];
+        if (pan) onViewport(panBy(viewport, picture, pan[0], pan[1]));
+        else if (factor) onViewport(zoomAbout(viewport, picture, size, size.width / 2, size.height / 2, factor));
+        else return;
+        event.preventDefault();
+      }}
+    >
+      <canvas ref={canvas} />
+      {size.width > 0 && props.overlay?.(viewport, size)}
+    </Surface>
+  );
+}

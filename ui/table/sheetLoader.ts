@@ -1,0 +1,157 @@
+import { type Rectangle } from '@/core/raster/raster';
+import { type View, type ViewScene } from '@/core/view/viewScene';
+
+/** Rendered pixels of a part of a view, ready to be drawn. */
+export interface Sheet {
+  readonly canvas: HTMLCanvasElement;
+  readonly level: number;
+  /** pixels of the level */
+  readonly area: Rectangle;
+  readonly scene: ViewScene;
+  readonly view: View;
+}
+
+/** What should be on the table. */
+export interface Wanted {
+  readonly scene: ViewScene;
+  readonly view: View;
+  readonly level: number;
+  readonly area: Rectangle;
+  /** only this part of the picture (pixel edges) differs from the last scene */
+  readonly dirty?: Rectangle;
+}
+
+export type RenderArea = (scene: ViewScene, view: View, level: number, area: Rectangle) => Promise<Uint8ClampedArray>;
+
+/** Loads what is wanted, the latest only. */
+export interface SheetLoader {
+  readonly want: (wanted: Wanted | undefined) => void;
+  /** coarse and fine sheets of the view, to be drawn in order */
+  readonly sheets: () => readonly Sheet[];
+}
+
+const OVERVIEW_EDGE = 700;
+const SLOW_MS = 110;
+
+const sameView = (a: View, b: View): boolean => JSON.stringify(a) === JSON.stringify(b);
+
+const same = (a: Rectangle, b: Rectangle): boolean =>
+  a.x === b.x && a.y === b.y && a.width === b.width && a.height === b.height;
+
+function union(a: Rectangle | undefined, b: Rectangle): Rectangle {
+  if (!a) return b;
+  const x = Math.min(a.x, b.x);
+  const y = Math.min(a.y, b.y);
+  return { x, y, width: Math.max(a.x + a.width, b.x + b.width) - x, height: Math.max(a.y + a.height, b.y + b.height) - y };
+}
+
+/**
+ * Keeps the sheets of one view up to date: one request at a time, newer wishes replace waiting ones, a small change is patched into
+ * the sheet in place, and when rendering is slow a coarser sheet comes first.
+ */
+export function sheetLoader(render: RenderArea, onSheet: () => void): SheetLoader {
+  let wanted: Wanted | undefined;
+  let fine: Sheet | undefined;
+  let overview: Sheet | undefined;
+  let busy = false;
+  let dirty: Rectangle | undefined;
+  let lastMs = 0;
+
+  const paint = async (scene: ViewScene, view: View, level: number, area: Rectangle): Promise<Sheet> => {
+    const bytes = await render(scene, view, level, area);
+    const canvas = document.createElement('canvas');
+    canvas.width = area.width;
+    canvas.height = area.height;
+    canvas.getContext('2d')?.putImageData(toImage(bytes, area), 0, 0);
+    return { canvas, level, area, scene, view };
+  };
+
+  const patch = async (sheet: Sheet, next: Wanted, box: Rectangle): Promise<void> => {
+    const scale = 2 ** sheet.level;
+    const x = Math.max(sheet.area.x, Math.floor(box.x / scale) - 1);
+    const y = Math.max(sheet.area.y, Math.floor(box.y / scale) - 1);
+    const width = Math.min(sheet.area.x + sheet.area.width, Math.ceil((box.x + box.width) / scale) + 1) - x;
+    const height = Math.min(sheet.area.y + sheet.area.height, Math.ceil((box.y + box.height) / scale) + 1) - y;
+    if (width > 0 && height > 0) {
+      const area = { x, y, width, height };
+      const bytes = await render(next.scene, next.view, sheet.level, area);
+      sheet.canvas.getContext('2d')?.putImageData(toImage(bytes, area), x - sheet.area.x, y - sheet.area.y);
+    }
+    fine = { ...sheet, scene: next.scene };
+  };
+
+  /** One step towards what is wanted; false when nothing is left to do. */
+  const step = async (): Promise<boolean> => {
+    const next = wanted;
+    if (!next) return false;
+    const fits = fine && fine.level === next.level && same(fine.area, next.area) && sameView(fine.view, next.view);
+    if (fine && fits && fine.scene !== next.scene && dirty) {
+      const box = dirty;
+      dirty = undefined;
+      await patch(fine, next, box);
+      return true;
+    }
+    if (!fits || fine?.scene !== next.scene) {
+      dirty = undefined;
+      const changed = fine && (fine.scene !== next.scene || !sameView(fine.view, next.view));
+      const coarse = next.level + 1;
+      const [w, h] = [next.scene.width >> coarse, next.scene.height >> coarse];
+      if (changed && lastMs > SLOW_MS && w > 16 && h > 16) {
+        const half = {
+          x: next.area.x >> 1,
+          y: next.area.y >> 1,
+          width: Math.min(w, (next.area.x + next.area.width) >> 1) - (next.area.x >> 1),
+          height: Math.min(h, (next.area.y + next.area.height) >> 1) - (next.area.y >> 1),
+        };
+        if (half.width > 0 && half.height > 0) {
+          fine = await paint(next.scene, next.view, coarse, half);
+          onSheet();
+          if (wanted !== next) return true;
+        }
+      }
+      const start = performance.now();
+      fine = await paint(next.scene, next.view, next.level, next.area);
+      lastMs = performance.now() - start;
+      return true;
+    }
+    if (!overview || overview.scene !== next.scene || !sameView(overview.view, next.view)) {
+      const edge = Math.max(next.scene.width, next.scene.height);
+      const level = Math.max(next.level, Math.ceil(Math.log2(edge / OVERVIEW_EDGE)));
+      const area = { x: 0, y: 0, width: next.scene.width >> level, height: next.scene.height >> level };
+      if (level === next.level && same(area, next.area)) return false;
+      overview = await paint(next.scene, next.view, level, area);
+      return true;
+    }
+    return false;
+  };
+
+  const run = async (): Promise<void> => {
+    if (busy) return;
+    busy = true;
+    try {
+      while (await step()) onSheet();
+    } catch {
+      // the next wish tries again; what is drawn stays
+      wanted = undefined;
+    } finally {
+      busy = false;
+    }
+  };
+
+  return {
+    want: (next) => {
+      if (next?.dirty && wanted) dirty = union(dirty, next.dirty);
+      else if (next?.scene !== wanted?.scene) dirty = undefined;
+      wanted = next;
+      void run();
+    },
+    sheets: () => {
+      const view = wanted?.view;
+      return [overview, fine].filter((s): s is Sheet => !!s && !!view && (sameView(s.view, view) || s === fine));
+    },
+  };
+}
+
+function toImage(bytes: Uint8ClampedArray, area: Rectangle): ImageData {
+  return new ImageData(new Uint8ClampedArray(bytes), area.width, area.height);
+}
