@@ -9,7 +9,7 @@ export const DUSK = { sky: 0.16, sun: 0.03, lamp: 2.2 } as const;
 /** Horizontal field of the rendered scene, degrees. */
 export const SCENE_FIELD = 63;
 
-export const DEMO_FRAME = { width: 1290, height: 860 } as const;
+export const DEMO_FRAME = { width: 1980, height: 1320 } as const;
 
 export const DEMO_BRACKET: BracketPlan = {
   stops: [0, -2, 2, -4, 4],

@@ -75,3 +75,11 @@ export async function deleteProject(id: string): Promise<void> {
   for (const hash of named) if (!rest.includes(hash)) await transaction.objectStore('originals').delete(hash);
   await transaction.done;
 }
+
+/** Replaces the preview of a stored project. */
+export async function savePreview(id: string, preview: Uint8Array): Promise<void> {
+  const transaction = (await database()).transaction('projects', 'readwrite');
+  const stored = await transaction.store.get(id);
+  if (stored) await transaction.store.put({ ...stored, preview });
+  await transaction.done;
+}

@@ -1,0 +1,239 @@
+'use client';
+import { useCallback, useMemo, useState } from 'react';
+import { styled } from 'styled-components';
+import { type Place } from '@/core/proof/finding';
+import { referenceOf } from '@/core/recipe/project';
+import { cropOf } from '@/core/recipe/cropOf';
+import { type WorkerPool } from '@/engine/workerPool';
+import { type Bench } from '@/store/bench';
+import { type Session, type Station } from '@/store/session';
+import { BenchProvider, useActions, useBench, useBenchParts, useCompared, useFrames, useScene } from '@/stations/benchContext';
+import { FinishOverlay } from '@/stations/finish/Overlay';
+import { FinishPanel } from '@/stations/finish/Panel';
+import { FinishTray } from '@/stations/finish/Tray';
+import { FitOverlay } from '@/stations/fit/Overlay';
+import { FitPanel } from '@/stations/fit/Panel';
+import { FitTray } from '@/stations/fit/Tray';
+import { FramesOverlay } from '@/stations/frames/Overlay';
+import { FramesPanel } from '@/stations/frames/Panel';
+import { FramesTray } from '@/stations/frames/Tray';
+import { LayersOverlay } from '@/stations/layers/Overlay';
+import { LayersPanel } from '@/stations/layers/Panel';
+import { LayersTray } from '@/stations/layers/Tray';
+import { useBrush } from '@/stations/layers/useBrush';
+import { LOOKS, viewsOf } from '@/stations/looks';
+import { MergeOverlay } from '@/stations/merge/Overlay';
+import { MergePanel } from '@/stations/merge/Panel';
+import { MergeTray } from '@/stations/merge/Tray';
+import { OverlaySvg, PlaceMark } from '@/stations/overlay/PlaceMark';
+import { WipeLine } from '@/stations/overlay/WipeLine';
+import { type RenderArea } from '@/ui/table/sheetLoader';
+import { Table } from '@/ui/table/Table';
+import { fitAll, showPlace, type Size, type Viewport } from '@/ui/table/viewport';
+import { COLOUR } from '@/ui/tokens';
+import { DropArea } from './DropArea';
+import { LookBar } from './LookBar';
+import { Problems } from './Problems';
+import { TopBar } from './TopBar';
+import { STATION_NAMES, Trail } from './Trail';
+import { useBenchKeys } from './useBenchKeys';
+
+const Screen = styled.main`
+  display: grid;
+  grid-template: 40px minmax(0, 1fr) / 208px minmax(0, 1fr) 312px;
+  height: 100dvh;
+  overflow: hidden;
+`;
+
+const Centre = styled.div`
+  display: grid;
+  grid-template-rows: 40px minmax(0, 1fr) 172px;
+  min-width: 0;
+`;
+
+const Stage = styled.div`
+  position: relative;
+  background: ${COLOUR.table};
+`;
+
+const TrayBox = styled.div`
+  border-top: 1px solid ${COLOUR.line};
+  min-width: 0;
+  overflow: hidden;
+`;
+
+const PanelBox = styled.aside`
+  border-left: 1px solid ${COLOUR.line};
+  overflow-y: auto;
+`;
+
+const STATIONS = {
+  frames: { Panel: FramesPanel, Tray: FramesTray },
+  fit: { Panel: FitPanel, Tray: FitTray },
+  merge: { Panel: MergePanel, Tray: MergeTray },
+  layers: { Panel: LayersPanel, Tray: LayersTray },
+  finish: { Panel: FinishPanel, Tray: FinishTray },
+} as const;
+
+/** The bench: trail, table, tray and panel around one project. */
+export function BenchScreen({ bench, viewer }: { bench: Bench; viewer: WorkerPool }) {
+  const [mark, setMark] = useState<Place>();
+  const parts = useMemo(
+    () => ({
+      bench,
+      viewer,
+      showPlace: (place: Place, frame?: string) => {
+        setMark(place);
+        const { session } = bench.store.getState();
+        const look = frame ? 'clipping' : session.look;
+        // the table is about this large on every screen; a pinch more or less does not matter
+        const viewport = showPlace(place, { width: 760, height: 560 });
+        bench.actions.go({ viewport, look, ...(frame ? { frame } : {}) });
+      },
+    }),
+    [bench, viewer],
+  );
+  return (
+    <BenchProvider value={parts}>
+      <DropArea>
+        <Layout mark={mark} clearMark={() => setMark(undefined)} />
+      </DropArea>
+    </BenchProvider>
+  );
+}
+
+interface Pointer {
+  readonly x: number;
+  readonly y: number;
+}
+
+function Layout({ mark, clearMark }: { mark: Place | undefined; clearMark: () => void }) {
+  const { viewer } = useBenchParts();
+  const actions = useActions();
+  const { session, project } = useBench((s) => ({ session: s.session, project: s.history.project }));
+  const scene = useScene();
+  const compared = useCompared();
+  const frames = useFrames();
+  const brush = useBrush();
+  const [pointer, setPointer] = useState<Pointer>();
+  const [wipe, setWipe] = useState<number>();
+  const { station } = session;
+  const look = LOOKS[station].includes(session.look) ? session.look : LOOKS[station][0];
+  const reference = referenceOf(project);
+  const picture = useMemo<Size>(
+    () => ({ width: reference?.width ?? 1, height: reference?.height ?? 1 }),
+    [reference?.width, reference?.height],
+  );
+  const wipeAt = wipe ?? picture.width / 2;
+  const shown = useMemo(
+    () =>
+      viewsOf(look, {
+        station,
+        session,
+        reference: reference?.id ?? '',
+        frame: project.frames.some((f) => f.id === session.frame) ? session.frame : (reference?.id ?? ''),
+        compared: compared?.id,
+        wipeAt,
+      }),
+    [look, station, session, reference?.id, project.frames, compared?.id, wipeAt],
+  );
+  const render = useCallback<RenderArea>(
+    (from, view, level, area) => viewer.run((tasks) => tasks.view(from, view, level, area)),
+    [viewer],
+  );
+  const onViewport = useCallback((viewport: Viewport | undefined) => actions.go({ viewport }), [actions]);
+  const goTo = useCallback(
+    (next: Station): void => {
+      clearMark();
+      const change: Partial<Session> = { station: next };
+      actions.go(LOOKS[next].includes(session.look) ? change : { ...change, look: LOOKS[next][0] });
+    },
+    [actions, clearMark, session.look],
+  );
+  const toggleZoom = useCallback((): void => {
+    const whole = session.viewport === undefined;
+    const at = pointer ?? { x: picture.width / 2, y: picture.height / 2 };
+    actions.go({ viewport: whole ? { zoom: 1 / window.devicePixelRatio, ...at } : undefined });
+  }, [actions, picture, pointer, session.viewport]);
+  const nextLook = useCallback((): void => {
+    const looks = LOOKS[station];
+    actions.go({ look: looks[(looks.indexOf(look) + 1) % looks.length] });
+  }, [actions, look, station]);
+  useBenchKeys({ onStation: goTo, onUndo: actions.undo, onRedo: actions.redo, onZoom: toggleZoom, onNextLook: nextLook });
+
+  const { Panel, Tray } = STATIONS[station];
+  const crop = station === 'finish' ? cropOf(project) : undefined;
+  const nameOf = (id: string): string => frames.find((f) => f.frame.id === id)?.name ?? '';
+  const overlay = (viewport: Viewport, table: Size) => (
+    <>
+      {station === 'frames' && <FramesOverlay viewport={viewport} table={table} />}
+      {station === 'fit' && <FitOverlay viewport={viewport} table={table} />}
+      {station === 'merge' && <MergeOverlay />}
+      {station === 'layers' && brush.tool && (
+        <LayersOverlay
+          viewport={viewport}
+          table={table}
+          pointer={pointer}
+          longEdge={Math.max(picture.width, picture.height)}
+        />
+      )}
+      {station === 'finish' && scene?.merge && <FinishOverlay viewport={viewport} table={table} />}
+      {look === 'wipe' && scene && (
+        <WipeLine
+          at={wipeAt}
+          onMove={setWipe}
+          left={reference ? `${nameOf(reference.id)}, reference` : ''}
+          right={station === 'merge' ? 'Result' : nameOf(compared?.id ?? '')}
+          viewport={viewport}
+          table={table}
+          picture={picture}
+        />
+      )}
+      {mark && (
+        <OverlaySvg aria-hidden>
+          <PlaceMark place={mark} viewport={viewport} table={table} />
+        </OverlaySvg>
+      )}
+    </>
+  );
+  return (
+    <Screen>
+      <TopBar />
+      <Trail onGo={goTo} />
+      <Centre>
+        <LookBar
+          station={station}
+          look={look}
+          onLook={(next) => actions.go({ look: next })}
+          zoom={(session.viewport ?? fitAll(picture, { width: 740, height: 540 })).zoom * (typeof window === 'undefined' ? 1 : window.devicePixelRatio)}
+          onZoom={toggleZoom}
+          scene={scene}
+          view={shown.view}
+          pointer={pointer}
+        />
+        <Stage>
+          <Table
+            label={`Picture, ${STATION_NAMES[station]}`}
+            scene={scene}
+            {...shown}
+            crop={crop}
+            viewport={session.viewport}
+            onViewport={onViewport}
+            render={render}
+            dirty={brush.dirty}
+            tool={station === 'layers' ? brush.tool : undefined}
+            onPoint={setPointer}
+            overlay={overlay}
+          />
+          <Problems />
+        </Stage>
+        <TrayBox>
+          <Tray />
+        </TrayBox>
+      </Centre>
+      <PanelBox aria-label={STATION_NAMES[station]}>
+        <Panel />
+      </PanelBox>
+    </Screen>
+  );
+}

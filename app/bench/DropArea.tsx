@@ -1,0 +1,86 @@
+'use client';
+import { type ReactNode } from 'react';
+import { type DropItem, DropZone, FileTrigger, type FileDropItem } from 'react-aria-components';
+import { styled } from 'styled-components';
+import { useBench } from '@/stations/benchContext';
+import { FRAMES_TEXT } from '@/stations/frames/text';
+import { Button } from '@/ui/controls/Button';
+import { COLOUR } from '@/ui/tokens';
+import { useAddFiles } from './useAddFiles';
+
+const Zone = styled(DropZone)`
+  height: 100dvh;
+  position: relative;
+  &[data-drop-target]::after {
+    content: 'Drop to add to this project';
+    position: absolute;
+    inset: 12px;
+    display: grid;
+    place-items: center;
+    font-size: 20px;
+    font-weight: 600;
+    background: rgba(222, 222, 220, 0.9);
+    border: 3px solid ${COLOUR.act};
+    z-index: 5;
+  }
+`;
+
+const Invitation = styled.div`
+  position: absolute;
+  left: 208px;
+  right: 312px;
+  top: 42%;
+  display: flex;
+  flex-direction: column;
+  align-items: center;
+  gap: 14px;
+  pointer-events: none;
+  color: #fff;
+  font-size: 16px;
+  button {
+    pointer-events: auto;
+  }
+`;
+
+const Add = styled.div`
+  position: absolute;
+  right: 326px;
+  bottom: 136px;
+  z-index: 1;
+`;
+
+const isFile = (item: DropItem): item is FileDropItem => item.kind === 'file';
+
+/** The whole bench takes dropped files; an empty one invites, and Frames keeps a button for more. */
+export function DropArea({ children }: { children: ReactNode }) {
+  const add = useAddFiles();
+  const { empty, busy, station } = useBench((s) => ({
+    empty: s.history.project.frames.length === 0,
+    busy: s.work !== undefined,
+    station: s.session.station,
+  }));
+  const chooser = (main: boolean) => (
+    <FileTrigger
+      allowsMultiple
+      acceptedFileTypes={['image/jpeg', 'image/png', '.zip']}
+      onSelect={(files) => files && void add(Array.from(files))}
+    >
+      <Button data-main={main ? '' : undefined}>{FRAMES_TEXT.add}</Button>
+    </FileTrigger>
+  );
+  return (
+    <Zone
+      aria-label="Bench"
+      onDrop={(event) => void Promise.all(event.items.filter(isFile).map((item) => item.getFile())).then(add)}
+    >
+      {children}
+      {empty && !busy && (
+        <Invitation>
+          <p>{FRAMES_TEXT.none}</p>
+          {chooser(true)}
+        </Invitation>
+      )}
+      {!empty && station === 'frames' && <Add>{chooser(false)}</Add>}
+    </Zone>
+  );
+}

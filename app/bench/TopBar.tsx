@@ -1,0 +1,196 @@
+'use client';
+import { format, parseISO } from 'date-fns';
+import { Redo2, Undo2 } from 'lucide-react';
+import Link from 'next/link';
+import { useState } from 'react';
+import { Dialog, DialogTrigger, Heading, Input, Popover, TextField } from 'react-aria-components';
+import { styled } from 'styled-components';
+import { rename } from '@/store/edits';
+import { useActions, useBench } from '@/stations/benchContext';
+import { Button } from '@/ui/controls/Button';
+import { COLOUR, focusRing, FONT } from '@/ui/tokens';
+
+const Bar = styled.header`
+  grid-column: 1 / -1;
+  display: flex;
+  align-items: center;
+  gap: 10px;
+  padding: 0 12px 0 17px;
+  border-bottom: 1px solid ${COLOUR.line};
+  background: ${COLOUR.raised};
+  a {
+    font-weight: 600;
+    color: ${COLOUR.ink};
+    text-decoration: none;
+    letter-spacing: 0.02em;
+  }
+  a:focus-visible {
+    ${focusRing}
+  }
+`;
+
+const Title = styled(Input)`
+  width: 100%;
+  height: 28px;
+  padding: 0 6px;
+  border: 1px solid transparent;
+  border-radius: 3px;
+  background: none;
+  text-overflow: ellipsis;
+  &[data-hovered] {
+    border-color: ${COLOUR.line};
+  }
+  &[data-focused] {
+    border-color: ${COLOUR.control};
+    background: #fff;
+    outline: none;
+  }
+`;
+
+const Quiet = styled.span`
+  color: ${COLOUR.quiet};
+  font-size: 12px;
+  white-space: nowrap;
+`;
+
+const Progress = styled.div`
+  display: flex;
+  align-items: center;
+  gap: 9px;
+  white-space: nowrap;
+  i {
+    display: block;
+    width: 110px;
+    height: 6px;
+    background: ${COLOUR.sunken};
+    border: 1px solid ${COLOUR.line};
+  }
+  i::after {
+    content: '';
+    display: block;
+    height: 100%;
+    width: var(--done);
+    background: ${COLOUR.act};
+  }
+`;
+
+const Record = styled(Dialog)`
+  width: 380px;
+  max-height: 60vh;
+  overflow-y: auto;
+  padding: 14px 16px;
+  background: ${COLOUR.raised};
+  border: 1px solid ${COLOUR.control};
+  outline: none;
+  h2 {
+    font-size: 14px;
+    margin-bottom: 8px;
+  }
+  li {
+    display: grid;
+    grid-template-columns: 92px 1fr;
+    padding: 3px 0;
+    border-top: 1px solid ${COLOUR.line};
+  }
+  time {
+    font: 11px/1.7 ${FONT.number};
+    color: ${COLOUR.quiet};
+  }
+`;
+
+/** Where the shelf is, what the project is called, what is going on, and the way back. */
+export function TopBar() {
+  const { work, paused, saving, past, future } = useBench((s) => ({
+    work: s.work,
+    paused: s.paused,
+    saving: s.saving,
+    past: s.history.past,
+    future: s.history.future,
+  }));
+  const title = useBench((s) => s.history.project.title);
+  const actions = useActions();
+  return (
+    <Bar>
+      <Link href="/">marsh</Link>
+      <TitleField key={title} title={title} />
+      <Progress role="status" aria-live="polite">
+        {work && (
+          <>
+            <span>{work.text}</span>
+            <i role="progressbar" aria-label={work.text} aria-valuenow={Math.round(100 * work.done)} style={{ ['--done' as string]: `${100 * work.done}%` }} />
+            <Button onPress={work.cancel}>Cancel</Button>
+          </>
+        )}
+        {paused && !work && (
+          <>
+            <span>Stopped.</span>
+            <Button data-main onPress={actions.resume}>
+              Go on
+            </Button>
+          </>
+        )}
+      </Progress>
+      <Quiet>{saving === 'failed' ? 'not saved' : saving === 'saving' ? 'saving …' : 'saved'}</Quiet>
+      <Button
+        data-plain
+        aria-label={past.length > 0 ? `Take back: ${past[past.length - 1].label}` : 'Take back'}
+        isDisabled={past.length === 0}
+        onPress={actions.undo}
+      >
+        <Undo2 aria-hidden /> Take back
+      </Button>
+      <Button
+        data-plain
+        aria-label={future.length > 0 ? `Do again: ${future[0].label}` : 'Do again'}
+        isDisabled={future.length === 0}
+        onPress={actions.redo}
+      >
+        <Redo2 aria-hidden /> Again
+      </Button>
+      <RecordButton />
+    </Bar>
+  );
+}
+
+function TitleField({ title }: { title: string }) {
+  const [text, setText] = useState(title);
+  const actions = useActions();
+  const keep = (): void => {
+    const next = text.trim().slice(0, 200);
+    if (next && next !== title) actions.edit(`Named it ${next}`, rename(next));
+    else setText(title);
+  };
+  return (
+    <TextField aria-label="Title of the project" value={text} onChange={setText} onBlur={keep} style={{ flex: 1, maxWidth: 330 }}>
+      <Title onKeyDown={(event) => event.key === 'Enter' && event.currentTarget.blur()} />
+    </TextField>
+  );
+}
+
+function RecordButton() {
+  const log = useBench((s) => s.history.project.log);
+  return (
+    <DialogTrigger>
+      <Button>Record</Button>
+      <Popover placement="bottom end">
+        <Record>
+          <Heading slot="title" level={2}>
+            What was done
+          </Heading>
+          <ol>
+            {log
+              .slice(-200)
+              .reverse()
+              .map((entry, i) => (
+                <li key={log.length - i}>
+                  <time dateTime={entry.time}>{format(parseISO(entry.time), 'd MMM HH:mm')}</time>
+                  {entry.text}
+                </li>
+              ))}
+          </ol>
+          {log.length === 0 && <p>Nothing yet.</p>}
+        </Record>
+      </Popover>
+    </DialogTrigger>
+  );
+}

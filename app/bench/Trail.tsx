@@ -1,0 +1,111 @@
+'use client';
+import { Button } from 'react-aria-components';
+import { styled } from 'styled-components';
+import { type Station, STATIONS } from '@/store/session';
+import { worstOf } from '@/store/stationFindings';
+import { useActions, useBench } from '@/stations/benchContext';
+import { FINISH_TEXT } from '@/stations/finish/text';
+import { FIT_TEXT } from '@/stations/fit/text';
+import { FRAMES_TEXT } from '@/stations/frames/text';
+import { LAYERS_TEXT } from '@/stations/layers/text';
+import { MERGE_TEXT } from '@/stations/merge/text';
+import { findingLine } from '@/ui/formatFinding';
+import { COLOUR, focusRing, FONT } from '@/ui/tokens';
+import { VerdictMark } from '@/ui/VerdictMark';
+
+const Nav = styled.nav`
+  border-right: 1px solid ${COLOUR.line};
+  padding-top: 12px;
+  overflow-y: auto;
+`;
+
+const Step = styled(Button)`
+  position: relative;
+  display: grid;
+  grid-template-columns: 24px 1fr auto;
+  width: 100%;
+  min-height: 52px;
+  padding: 8px 12px 8px 16px;
+  border: 0;
+  border-left: 3px solid transparent;
+  background: none;
+  text-align: left;
+  cursor: default;
+  &[aria-current] {
+    background: ${COLOUR.raised};
+    border-left-color: ${COLOUR.act};
+  }
+  &[data-hovered] {
+    background: ${COLOUR.raised};
+  }
+  &[data-focus-visible] {
+    ${focusRing}
+    outline-offset: -3px;
+  }
+  b {
+    font-weight: 600;
+    font-size: 14px;
+    line-height: 1.25;
+  }
+  small {
+    display: block;
+    color: ${COLOUR.quiet};
+    font-size: 12px;
+  }
+  kbd {
+    font: 11px ${FONT.number};
+    color: ${COLOUR.quiet};
+  }
+  svg {
+    margin-top: 2px;
+  }
+`;
+
+export const STATION_NAMES: Readonly<Record<Station, string>> = {
+  frames: FRAMES_TEXT.name,
+  fit: FIT_TEXT.name,
+  merge: MERGE_TEXT.name,
+  layers: LAYERS_TEXT.name,
+  finish: FINISH_TEXT.name,
+};
+
+/** The stations in working order, each with its most serious finding: progress and record in one. */
+export function Trail({ onGo }: { onGo: (station: Station) => void }) {
+  const state = useBench((s) => ({
+    history: s.history,
+    unreadable: s.unreadable,
+    merged: s.merged,
+    finished: s.finished,
+    station: s.session.station,
+    paused: s.paused,
+  }));
+  const actions = useActions();
+  return (
+    <Nav aria-label="Stations">
+      <ol>
+        {STATIONS.map((station, i) => {
+          const worst = worstOf(state, station);
+          const line = worst ? findingLine(worst) : state.paused ? 'stopped' : 'not made yet';
+          return (
+            <li key={station}>
+              <Step
+                aria-current={station === state.station ? 'step' : undefined}
+                onPress={() => {
+                  if (state.paused && station === 'merge') actions.resume();
+                  onGo(station);
+                }}
+              >
+                <VerdictMark verdict={worst?.verdict ?? 'none'} />
+                <span>
+                  <b>{STATION_NAMES[station]}</b>
+                  <small>{line}</small>
+                </span>
+                <kbd aria-hidden>{i + 1}</kbd>
+              </Step>
+            </li>
+          );
+        })}
+      </ol>
+    </Nav>
+  );
+}

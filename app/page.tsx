@@ -1,0 +1,5 @@
+import { Shelf } from './Shelf';
+
+export default function ShelfPage() {
+  return <Shelf />;
+}

@@ -1,0 +1,107 @@
+'use client';
+import { useMemo } from 'react';
+import { Button } from 'react-aria-components';
+import { styled } from 'styled-components';
+import { type CropRatio } from '@/core/finish/finish';
+import { proposedCrop } from '@/core/recipe/cropOf';
+import { mergeKey, type Project, referenceOf } from '@/core/recipe/project';
+import { setFinish } from '@/store/edits';
+import { COLOUR, focusRing, FONT } from '@/ui/tokens';
+import { useActions, useBench } from '../benchContext';
+import { FINISH_TEXT as TEXT } from './text';
+
+const Strip = styled.div`
+  height: 100%;
+  padding: 9px 14px;
+`;
+
+const Heading = styled.h2`
+  font-size: 13px;
+  font-weight: 600;
+  margin-bottom: 9px;
+`;
+
+const Cards = styled.ul`
+  display: flex;
+  gap: 12px;
+  padding: 3px;
+  overflow-x: auto;
+`;
+
+const Card = styled(Button)`
+  width: 118px;
+  padding: 8px 9px 5px;
+  border: 1px solid ${COLOUR.line};
+  background: ${COLOUR.raised};
+  text-align: left;
+  cursor: default;
+  svg {
+    display: block;
+    width: 100%;
+    height: 66px;
+    margin-bottom: 4px;
+  }
+  &[aria-pressed='true'] {
+    box-shadow: 0 0 0 2px ${COLOUR.act};
+    border-color: ${COLOUR.act};
+  }
+  &[data-focus-visible] {
+    ${focusRing}
+    outline-offset: 4px;
+  }
+  small {
+    display: block;
+    font: 11px/1.4 ${FONT.number};
+    white-space: nowrap;
+  }
+`;
+
+const RATIOS = Object.keys(TEXT.ratios) as CropRatio[];
+
+/** The proposed crop of every ratio, drawn in the reference's frame. */
+export function FinishTray() {
+  const { project, ready } = useBench((s) => ({ project: s.history.project, ready: mergeKey(s.history.project) }));
+  const actions = useActions();
+  const { finish } = project;
+  const reference = referenceOf(project);
+  const crops = useMemo(
+    () => (ready ? RATIOS.map((ratio) => ({ ratio, crop: proposedCrop(withRatio(project, ratio)) })) : []),
+    [project, ready],
+  );
+  if (!reference) return null;
+  return (
+    <Strip>
+      <Heading>{TEXT.tray}</Heading>
+      <Cards>
+        {crops.map(
+          ({ ratio, crop }) =>
+            crop && (
+              <li key={ratio}>
+                <Card
+                  aria-pressed={ratio === finish.ratio && !finish.crop}
+                  onPress={() =>
+                    actions.edit(`Crop ${TEXT.ratios[ratio].toLowerCase()}`, setFinish({ ratio, crop: undefined }))
+                  }
+                >
+                  <svg viewBox={`-2 -2 ${reference.width + 4} ${reference.height + 4}`} aria-hidden>
+                    <rect width={reference.width} height={reference.height} fill={COLOUR.sunken} />
+                    <rect {...crop} fill={COLOUR.table} stroke={COLOUR.ink} strokeWidth={reference.width / 90} />
+                  </svg>
+                  <small>
+                    {TEXT.ratios[ratio]} · {Math.round((100 * crop.width * crop.height) / (reference.width * reference.height))} %
+                  </small>
+                  <small>
+                    {crop.width} × {crop.height}
+                  </small>
+                </Card>
+              </li>
+            ),
+        )}
+      </Cards>
+    </Strip>
+  );
+}
+
+function withRatio(project: Project, ratio: CropRatio): Project {
+  return { ...project, finish: { ...project.finish, ratio } };
+}

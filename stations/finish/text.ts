@@ -1,0 +1,21 @@
+/** Words of the Finish station. */
+export const FINISH_TEXT = {
+  name: 'Finish',
+  none: 'There is nothing to finish before the merge.',
+  crop: 'Crop',
+  ratios: { free: 'Free', '2:3': '2:3', '4:5': '4:5', '1:1': '1:1', '2:1': '2:1' },
+  upright: 'Upright',
+  proposed: 'Take the proposed crop',
+  isProposed: 'The largest rectangle that every frame covers.',
+  own: 'Your own rectangle. Drag its edges on the picture.',
+  light: 'Light',
+  exposure: 'Exposure',
+  tones: 'Tones, in stops from middle grey',
+  deliver: 'Deliver',
+  kinds: { png: 'PNG, 16 bit', jpeg: 'JPEG' },
+  quality: 'Quality',
+  go: 'Deliver the picture',
+  project: 'Save the project file',
+  projectHint: 'Recipe, originals and a preview in one zip; opens in Marsh on any machine.',
+  tray: 'What each ratio keeps',
+} as const;

@@ -1,0 +1,31 @@
+'use client';
+import { type Size, toTable, type Viewport } from '@/ui/table/viewport';
+import { useBench } from '../benchContext';
+import { OverlaySvg } from '../overlay/PlaceMark';
+
+export interface LayersOverlayProps {
+  readonly viewport: Viewport;
+  readonly table: Size;
+  /** pointer on the picture, pixel edges */
+  readonly pointer: { readonly x: number; readonly y: number } | undefined;
+  readonly longEdge: number;
+}
+
+/** The brush: its rim, where it is at half strength, and a cross for reveal or a bar for hide. */
+export function LayersOverlay({ viewport, table, pointer, longEdge }: LayersOverlayProps) {
+  const brush = useBench((s) => s.session.brush);
+  if (!pointer) return null;
+  const [x, y] = toTable(viewport, table, pointer.x, pointer.y);
+  const r = (brush.size * longEdge * viewport.zoom) / 2;
+  const half = r * (1 - brush.softness / 2);
+  const sign = brush.action === 'reveal' ? `M${x - 4} ${y}H${x + 4}M${x} ${y - 4}V${y + 4}` : `M${x - 4} ${y}H${x + 4}`;
+  return (
+    <OverlaySvg aria-hidden fill="none">
+      <circle cx={x} cy={y} r={r} stroke="#000" strokeOpacity="0.55" strokeWidth="2.6" />
+      <circle cx={x} cy={y} r={r} stroke="#fff" strokeWidth="1.2" />
+      <circle cx={x} cy={y} r={half} stroke="#fff" strokeOpacity="0.65" strokeWidth="0.8" />
+      <path d={sign} stroke="#000" strokeOpacity="0.6" strokeWidth="3" />
+      <path d={sign} stroke="#fff" strokeWidth="1.3" />
+    </OverlaySvg>
+  );
+}

@@ -1,0 +1,207 @@
+'use client';
+import { ArrowDown, ArrowUp, Trash2 } from 'lucide-react';
+import { Menu, MenuItem, MenuTrigger, Popover } from 'react-aria-components';
+import { styled } from 'styled-components';
+import { type BlendMode } from '@/core/layers/blendMode';
+import { type Layer } from '@/core/layers/layer';
+import { fitOf } from '@/core/recipe/project';
+import { addFrameLayer, fillMask, moveLayer, removeLayer, setLayer } from '@/store/edits';
+import { type Brush } from '@/store/session';
+import { Button } from '@/ui/controls/Button';
+import { Choice } from '@/ui/controls/Choice';
+import { Measure } from '@/ui/controls/Measure';
+import { Toggle } from '@/ui/controls/Toggle';
+import { formatStops } from '@/ui/formatFinding';
+import { Row, Section } from '@/ui/Section';
+import { COLOUR, touchable } from '@/ui/tokens';
+import { useActions, useBench, useFrames } from '../benchContext';
+import { StationFindings } from '../stationFindings';
+import { LAYERS_TEXT as TEXT } from './text';
+
+const List = styled(Menu)`
+  background: ${COLOUR.raised};
+  border: 1px solid ${COLOUR.control};
+  padding: 3px;
+  outline: none;
+  min-width: 220px;
+`;
+
+const Item = styled(MenuItem)`
+  ${touchable}
+  display: flex;
+  align-items: center;
+  justify-content: space-between;
+  gap: 16px;
+  padding: 0 9px;
+  outline: none;
+  &[data-focused] {
+    background: ${COLOUR.act};
+    color: ${COLOUR.onAct};
+  }
+`;
+
+const percent = (v: number): string => `${Math.round(100 * v)} %`;
+
+/** The brush, then the chosen layer. */
+export function LayersPanel() {
+  const { layers, chosen, brush } = useBench((s) => ({
+    layers: s.history.project.layers,
+    chosen: s.session.layer,
+    brush: s.session.brush,
+  }));
+  const layer = layers.find((l) => l.id === chosen);
+  return (
+    <>
+      <StationFindings station="layers" title={TEXT.name} none={TEXT.none} />
+      <Section title={TEXT.add}>
+        <AddLayer />
+      </Section>
+      <BrushSection brush={brush} />
+      {layer && <LayerSection layer={layer} at={layers.indexOf(layer)} count={layers.length} />}
+    </>
+  );
+}
+
+function AddLayer() {
+  const frames = useFrames();
+  const project = useBench((s) => s.history.project);
+  const actions = useActions();
+  const zero = frames.find((f) => f.isReference)?.frame.stops ?? 0;
+  const fitted = frames.filter(({ frame }) => fitOf(project, frame)?.fitted);
+  const add = (id: string): void => {
+    const entry = fitted.find((f) => f.frame.id === id);
+    if (!entry) return;
+    const layer = crypto.randomUUID();
+    actions.edit(`Added ${entry.frame.file} as a layer`, addFrameLayer(layer, entry.frame));
+    actions.go({ layer, brush: { ...START_BRUSH } });
+  };
+  return (
+    <MenuTrigger>
+      <Button isDisabled={fitted.length === 0}>Choose a frame</Button>
+      <Popover placement="bottom start">
+        <List aria-label={TEXT.add} onAction={(key) => add(String(key))}>
+          {fitted.map(({ frame, name }) => (
+            <Item key={frame.id} id={frame.id} textValue={name}>
+              <span>
+                {name}, {frame.file}
+              </span>
+              <span>{formatStops(frame.stops - zero)}</span>
+            </Item>
+          ))}
+        </List>
+      </Popover>
+    </MenuTrigger>
+  );
+}
+
+const START_BRUSH: Brush = { action: 'reveal', size: 0.08, softness: 1, flow: 1 };
+
+function BrushSection({ brush }: { brush: Brush }) {
+  const actions = useActions();
+  const set = (change: Partial<Brush>): void => actions.go({ brush: { ...brush, ...change } });
+  return (
+    <Section title={TEXT.brush}>
+      <Choice
+        label={TEXT.brush}
+        value={brush.action}
+        options={[
+          { value: 'reveal', label: TEXT.actions.reveal },
+          { value: 'hide', label: TEXT.actions.hide },
+        ]}
+        onChange={(action) => set({ action })}
+      />
+      <Measure
+        label={TEXT.flow}
+        value={brush.flow}
+        min={0.05}
+        max={1}
+        step={0.05}
+        format={percent}
+        onChange={(flow) => set({ flow })}
+      />
+      <Measure
+        label={TEXT.softness}
+        value={brush.softness}
+        min={0}
+        max={1}
+        step={0.05}
+        format={percent}
+        onChange={(softness) => set({ softness })}
+      />
+      <Measure
+        label={TEXT.size}
+        value={Math.log2(brush.size)}
+        min={-9}
+        max={-0.5}
+        step={0.1}
+        format={(v) => `${(100 * 2 ** v).toFixed(1)} %`}
+        onChange={(v) => set({ size: 2 ** v })}
+      />
+    </Section>
+  );
+}
+
+function LayerSection({ layer, at, count }: { layer: Layer; at: number; count: number }) {
+  const actions = useActions();
+  const { id, name } = layer;
+  const blends = Object.entries(TEXT.blends) as [BlendMode, string][];
+  return (
+    <Section title={`${TEXT.layer}: ${name}`}>
+      <Row>
+        <Toggle
+          label={TEXT.visible}
+          value={layer.visible}
+          onChange={(visible) => actions.edit(`${visible ? 'Showed' : 'Hid'} layer ${name}`, setLayer(id, { visible }))}
+        />
+      </Row>
+      <Measure
+        label={TEXT.opacity}
+        value={layer.opacity}
+        min={0}
+        max={1}
+        step={0.01}
+        format={percent}
+        onChange={(opacity) => actions.edit(`Opacity of ${name}`, setLayer(id, { opacity }), `opacity ${id}`)}
+      />
+      <Measure
+        label={TEXT.stops}
+        value={layer.stops}
+        min={-4}
+        max={4}
+        step={0.1}
+        neutral={0}
+        format={(v) => formatStops(v)}
+        onChange={(stops) => actions.edit(`Brightness of ${name}`, setLayer(id, { stops }), `stops ${id}`)}
+      />
+      <Choice
+        grid
+        label="Blend"
+        value={layer.blend}
+        options={blends.map(([value, label]) => ({ value, label }))}
+        onChange={(blend) => actions.edit(`${name}: ${TEXT.blends[blend].toLowerCase()}`, setLayer(id, { blend }))}
+      />
+      <Row>
+        <Button onPress={() => actions.edit(`Revealed all of ${name}`, fillMask(id, 'shown'))}>{TEXT.fill.shown}</Button>
+        <Button onPress={() => actions.edit(`Hid all of ${name}`, fillMask(id, 'hidden'))}>{TEXT.fill.hidden}</Button>
+      </Row>
+      <Row>
+        <Button data-plain isDisabled={at === count - 1} onPress={() => actions.edit(`Raised ${name}`, moveLayer(id, 1))}>
+          <ArrowUp aria-hidden /> {TEXT.up}
+        </Button>
+        <Button data-plain isDisabled={at === 0} onPress={() => actions.edit(`Lowered ${name}`, moveLayer(id, -1))}>
+          <ArrowDown aria-hidden /> {TEXT.down}
+        </Button>
+        <Button
+          data-plain
+          isDisabled={layer.source.kind === 'merge'}
+          onPress={() => {
+            actions.edit(`Removed layer ${name}`, removeLayer(id));
+            actions.go({ layer: 'merge' });
+          }}
+        >
+          <Trash2 aria-hidden /> {TEXT.remove}
+        </Button>
+      </Row>
+    </Section>
+  );
+}

@@ -1,0 +1,21 @@
+/** Words of the Layers station. */
+export const LAYERS_TEXT = {
+  name: 'Layers',
+  none: 'Nothing is painted in yet. Add a frame as a layer, then reveal it with the brush.',
+  add: 'Add as a layer',
+  brush: 'Brush',
+  layer: 'This layer',
+  actions: { reveal: 'Reveal', hide: 'Hide' },
+  size: 'Size',
+  softness: 'Softness',
+  flow: 'Flow',
+  visible: 'Shown',
+  opacity: 'Opacity',
+  stops: 'Brightness',
+  blends: { normal: 'Normal', lighten: 'Lighten', screen: 'Screen', multiply: 'Multiply' },
+  fill: { shown: 'Reveal all', hidden: 'Hide all' },
+  up: 'Raise',
+  down: 'Lower',
+  remove: 'Remove',
+  tray: 'Layers, lowest first',
+} as const;

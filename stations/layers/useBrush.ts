@@ -1,0 +1,68 @@
+'use client';
+import { useMemo, useRef, useState } from 'react';
+import { strokeBox } from '@/core/mask/evaluateMask';
+import { type Stroke, type StrokePoint } from '@/core/mask/stroke';
+import { referenceOf } from '@/core/recipe/project';
+import { type Rectangle } from '@/core/raster/raster';
+import { addStroke } from '@/store/edits';
+import { type Tool, type ToolPoint } from '@/ui/table/Table';
+import { useActions, useBench } from '../benchContext';
+
+/** Samples closer together than this share of the brush add nothing. */
+const LEAST_STEP = 0.04;
+
+/**
+ * The brush as a tool of the table: draws on the chosen layer's mask while the pointer is down, one step of the history a stroke.
+ * `dirty` is the part of the picture that the last movement changed.
+ */
+export function useBrush(): { tool: Tool | undefined; dirty: Rectangle | undefined } {
+  const actions = useActions();
+  const { project, brush, chosen, ready } = useBench((s) => ({
+    project: s.history.project,
+    brush: s.session.brush,
+    chosen: s.session.layer,
+    ready: s.merged !== undefined && (s.session.look === 'result' || s.session.look === 'mask'),
+  }));
+  const [dirty, setDirty] = useState<Rectangle>();
+  const stroke = useRef<Stroke>(undefined);
+  const reference = referenceOf(project);
+  const layer = project.layers.find((l) => l.id === chosen && l.visible);
+  const longEdge = reference ? Math.max(reference.width, reference.height) : 0;
+
+  const tool = useMemo<Tool | undefined>(() => {
+    if (!layer || !ready || longEdge === 0) return undefined;
+    const { id, name } = layer;
+    const toPoint = ({ x, y, pressure }: ToolPoint): StrokePoint => [x / longEdge, y / longEdge, pressure];
+    const show = (next: Stroke, changed: readonly StrokePoint[]): void => {
+      stroke.current = next;
+      const box = strokeBox({ ...next, points: changed });
+      setDirty({ x: box.x * longEdge, y: box.y * longEdge, width: box.width * longEdge, height: box.height * longEdge });
+      actions.draw({ layer: id, stroke: next });
+    };
+    return {
+      onStart: (point) => {
+        const points = [toPoint(point)];
+        show({ ...brush, points }, points);
+      },
+      onMove: (samples) => {
+        const before = stroke.current;
+        if (!before) return;
+        const points = [...before.points];
+        for (const sample of samples) {
+          const next = toPoint(sample);
+          const last = points[points.length - 1];
+          if (Math.hypot(next[0] - last[0], next[1] - last[1]) >= LEAST_STEP * brush.size) points.push(next);
+        }
+        if (points.length > before.points.length)
+          show({ ...before, points }, points.slice(Math.max(0, before.points.length - 1)));
+      },
+      onEnd: () => {
+        const drawn = stroke.current;
+        stroke.current = undefined;
+        if (drawn) actions.edit(`${drawn.action === 'reveal' ? 'Revealed in' : 'Hid in'} ${name}`, addStroke(id, drawn));
+        actions.draw(undefined);
+      },
+    };
+  }, [actions, brush, layer, ready, longEdge]);
+  return { tool, dirty };
+}

@@ -1,0 +1,56 @@
+import { emptyProject } from '@/core/recipe/project';
+import { parseProject } from '@/core/recipe/parseProject';
+import { Problem } from '@/core/proof/problem';
+import { type Bench, openBench } from './bench';
+import { type WorkerPool } from '@/engine/workerPool';
+import { addFiles, restoreFrames } from './addFiles';
+import { loadOriginal, loadProject, saveOriginal, saveProject, type StoredProject } from './database';
+import { START } from './session';
+
+/** The address of the demo on the bench. */
+export const DEMO_ID = 'demo';
+
+/** A new project on the shelf. */
+export async function newProject(title: string): Promise<string> {
+  const id = crypto.randomUUID();
+  await saveProject(fresh(id, title));
+  return id;
+}
+
+function fresh(id: string, title: string): StoredProject {
+  const project = emptyProject(id, title, new Date().toISOString());
+  return { id, changed: project.changed, project, session: START, past: [], future: [] };
+}
+
+/**
+ * Puts a stored project on the bench and starts decoding its frames. The demo is made on its first visit, from the server's files.
+ * @throws Problem when there is no such project or it is broken
+ */
+export async function openProject(id: string, pool: WorkerPool): Promise<Bench> {
+  const stored = await loadProject(id);
+  if (stored) {
+    parseProject(stored.project, stored.project.title);
+    const bench = openBench({ pool, stored, save: saveProject });
+    void restoreFrames(bench, loadOriginal);
+    return bench;
+  }
+  if (id !== DEMO_ID) throw new Problem('This project is not in this browser. Open its project file from the shelf.');
+  const { title, frames } = await demoManifest();
+  const bench = openBench({ pool, stored: fresh(DEMO_ID, title), save: saveProject });
+  void Promise.all(frames.map(async ({ file, url }) => ({ name: file, bytes: await fetched(url) })))
+    .then((files) => addFiles(bench, files, saveOriginal))
+    .catch((thrown: unknown) => bench.actions.report(thrown instanceof Error ? thrown.message : String(thrown)));
+  return bench;
+}
+
+async function demoManifest(): Promise<{ title: string; frames: { file: string; url: string }[] }> {
+  const response = await fetch('/api/demo');
+  if (!response.ok) throw new Problem('The demo frames have not been shot on this server. Run “npm run demo:shoot”, then reload.');
+  return (await response.json()) as { title: string; frames: { file: string; url: string }[] };
+}
+
+async function fetched(url: string): Promise<Uint8Array> {
+  const response = await fetch(url);
+  if (!response.ok) throw new Problem(`The demo file ${url} could not be loaded. Reload the page.`);
+  return new Uint8Array(await response.arrayBuffer());
+}
