@@ -52,17 +52,12 @@ const Card = styled.li`
   a:focus-visible {
     ${focusRing}
   }
-  a:hover img,
   a:hover div {
     filter: brightness(1.05);
   }
-  img,
   div {
-    display: block;
-    width: 100%;
     height: 168px;
-    object-fit: cover;
-    background: ${COLOUR.table};
+    background: ${COLOUR.table} center / cover;
   }
   b {
     display: block;
@@ -151,8 +146,7 @@ function ProjectCard({ stored, onDelete }: { stored: StoredProject; onDelete: ()
   return (
     <Card>
       <Link href={`/bench?project=${stored.id}`}>
-        {/* eslint-disable-next-line @next/next/no-img-element */}
-        {address ? <img src={address} alt="" /> : <div />}
+        <div style={address ? { backgroundImage: `url(${address})` } : undefined} />
         <b>{project.title}</b>
         <small>
           {frames}, {format(parseISO(stored.changed), 'd MMM yyyy HH:mm')}

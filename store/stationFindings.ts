@@ -1,6 +1,7 @@
 import { frameFindings } from '@/core/capture/frameFindings';
 import { sharedByAll } from '@/core/finish/commonRectangle';
 import { type Finding, judge, worstFinding } from '@/core/proof/finding';
+import { type LimitId } from '@/core/proof/limits';
 import { byExposure, fitOf, mergedFrames, mergeKey, type Project, referenceOf } from '@/core/recipe/project';
 import { fitFindings, worstPlace } from '@/core/register/fitFindings';
 import { type BenchState } from './bench';
@@ -65,7 +66,17 @@ function findingsOfLayers(project: Project): readonly Finding[] | undefined {
   return [judge('layers.doubling', worst.residual.worst, { where: worstPlace(worst) })];
 }
 
-/** What the trail shows for a station. */
+/** What a station is best known by while all is well. */
+const HEADLINE: Readonly<Partial<Record<Station, LimitId>>> = {
+  frames: 'frames.spacing',
+  fit: 'fit.typical',
+  finish: 'finish.size',
+};
+
+/** What the trail shows for a station: its most serious finding, or its headline when none is serious. */
 export function worstOf(state: Source, station: Station): Finding | undefined {
-  return worstFinding(stationFindings(state, station) ?? []);
+  const findings = stationFindings(state, station) ?? [];
+  const worst = worstFinding(findings);
+  const headline = findings.find((f) => f.id === HEADLINE[station]);
+  return worst?.verdict === 'pass' ? (headline ?? worst) : worst;
 }

@@ -1,12 +1,12 @@
 'use client';
-import { useCallback, useMemo, useState } from 'react';
+import { memo, useCallback, useMemo, useState } from 'react';
 import { styled } from 'styled-components';
 import { type Place } from '@/core/proof/finding';
 import { referenceOf } from '@/core/recipe/project';
 import { cropOf } from '@/core/recipe/cropOf';
 import { type WorkerPool } from '@/engine/workerPool';
 import { type Bench } from '@/store/bench';
-import { type Session, type Station } from '@/store/session';
+import { type Station } from '@/store/session';
 import { BenchProvider, useActions, useBench, useBenchParts, useCompared, useFrames, useScene } from '@/stations/benchContext';
 import { FinishOverlay } from '@/stations/finish/Overlay';
 import { FinishPanel } from '@/stations/finish/Panel';
@@ -67,17 +67,22 @@ const PanelBox = styled.aside`
   overflow-y: auto;
 `;
 
+// they follow the store by themselves; a stroke that redraws the table need not redraw them
 const STATIONS = {
-  frames: { Panel: FramesPanel, Tray: FramesTray },
-  fit: { Panel: FitPanel, Tray: FitTray },
-  merge: { Panel: MergePanel, Tray: MergeTray },
-  layers: { Panel: LayersPanel, Tray: LayersTray },
-  finish: { Panel: FinishPanel, Tray: FinishTray },
+  frames: { Panel: memo(FramesPanel), Tray: memo(FramesTray) },
+  fit: { Panel: memo(FitPanel), Tray: memo(FitTray) },
+  merge: { Panel: memo(MergePanel), Tray: memo(MergeTray) },
+  layers: { Panel: memo(LayersPanel), Tray: memo(LayersTray) },
+  finish: { Panel: memo(FinishPanel), Tray: memo(FinishTray) },
 } as const;
+
+const FixedTopBar = memo(TopBar);
+const FixedTrail = memo(Trail);
 
 /** The bench: trail, table, tray and panel around one project. */
 export function BenchScreen({ bench, viewer }: { bench: Bench; viewer: WorkerPool }) {
   const [mark, setMark] = useState<Place>();
+  const clearMark = useCallback(() => setMark(undefined), []);
   const parts = useMemo(
     () => ({
       bench,
@@ -96,7 +101,7 @@ export function BenchScreen({ bench, viewer }: { bench: Bench; viewer: WorkerPoo
   return (
     <BenchProvider value={parts}>
       <DropArea>
-        <Layout mark={mark} clearMark={() => setMark(undefined)} />
+        <Layout mark={mark} clearMark={clearMark} />
       </DropArea>
     </BenchProvider>
   );
@@ -145,10 +150,9 @@ function Layout({ mark, clearMark }: { mark: Place | undefined; clearMark: () =>
   const goTo = useCallback(
     (next: Station): void => {
       clearMark();
-      const change: Partial<Session> = { station: next };
-      actions.go(LOOKS[next].includes(session.look) ? change : { ...change, look: LOOKS[next][0] });
+      actions.go({ station: next, look: LOOKS[next][0] });
     },
-    [actions, clearMark, session.look],
+    [actions, clearMark],
   );
   const toggleZoom = useCallback((): void => {
     const whole = session.viewport === undefined;
@@ -198,8 +202,8 @@ function Layout({ mark, clearMark }: { mark: Place | undefined; clearMark: () =>
   );
   return (
     <Screen>
-      <TopBar />
-      <Trail onGo={goTo} />
+      <FixedTopBar />
+      <FixedTrail onGo={goTo} />
       <Centre>
         <LookBar
           station={station}

@@ -56,6 +56,8 @@ const Quiet = styled.span`
 const Progress = styled.div`
   display: flex;
   align-items: center;
+  justify-content: center;
+  flex: 1;
   gap: 9px;
   white-space: nowrap;
   i {
@@ -161,7 +163,7 @@ function TitleField({ title }: { title: string }) {
     else setText(title);
   };
   return (
-    <TextField aria-label="Title of the project" value={text} onChange={setText} onBlur={keep} style={{ flex: 1, maxWidth: 330 }}>
+    <TextField aria-label="Title of the project" value={text} onChange={setText} onBlur={keep} style={{ width: 300 }}>
       <Title onKeyDown={(event) => event.key === 'Enter' && event.currentTarget.blur()} />
     </TextField>
   );

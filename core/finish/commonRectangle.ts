@@ -64,8 +64,35 @@ function largestOfRatio(planes: readonly HalfPlane[], ratio: number): Box | unde
   return best;
 }
 
+/** Share of its size that a box gives up to lie in the middle rather than in a corner. */
+const CENTRING = 0.005;
+
+/** The box where there is most room for it, then as large as it fits there: with a slight turn the very largest sits in a corner. */
+function inTheMiddle(planes: readonly HalfPlane[], ratio: number, box: Box): Box {
+  const size = box.half * (1 - CENTRING);
+  const rows = planes.map(([a, b, c]) => [a, b, c - size * (Math.abs(a) * ratio + Math.abs(b))]);
+  let [x, y, n] = [0, 0, 0];
+  for (let i = 0; i < rows.length; i++)
+    for (let j = i + 1; j < rows.length; j++) {
+      const [p, q] = [rows[i], rows[j]];
+      const det = p[0] * q[1] - p[1] * q[0];
+      if (Math.abs(det) < 1e-9) continue;
+      const u = (p[2] * q[1] - p[1] * q[2]) / det;
+      const v = (p[0] * q[2] - p[2] * q[0]) / det;
+      if (!rows.every((r) => r[0] * u + r[1] * v <= r[2] + 1e-6 * (1 + Math.abs(r[2])))) continue;
+      x += u;
+      y += v;
+      n++;
+    }
+  if (n === 0) return box;
+  // the mean of the corners of a convex region lies in it
+  const [cx, cy] = [x / n, y / n];
+  return { cx, cy, half: Math.min(...planes.map(([a, b, c]) => (c - a * cx - b * cy) / (Math.abs(a) * ratio + Math.abs(b)))) };
+}
+
 /**
- * The largest upright rectangle of reference pixels that every frame covers.
+ * The largest upright rectangle of reference pixels that every frame covers; of a fixed ratio, at most 0.5 % smaller than that and
+ * in the middle.
  * @param ratio width / height of the result, or `free` for the largest area of any shape
  * @returns whole pixels; undefined when the frames share no rectangle of at least 8 × 8
  */
@@ -83,8 +110,9 @@ export function commonRectangle(
   const planes = [...own, ...cutting];
   const area = (r: number): number => r * (largestOfRatio(planes, r)?.half ?? 0) ** 2;
   const r = ratio === 'free' ? bestRatio(area) : ratio;
-  const box = largestOfRatio(planes, r);
-  if (!box) return undefined;
+  const largest = largestOfRatio(planes, r);
+  if (!largest) return undefined;
+  const box = ratio === 'free' ? largest : inTheMiddle(planes, r, largest);
   const inward = 1e-6;
   const x = Math.ceil(box.cx - r * box.half - inward);
   const y = Math.ceil(box.cy - box.half - inward);
@@ -118,8 +146,8 @@ export function sharedByAll(rectangle: Rectangle, frames: readonly CropFrame[]):
   const planes = frames.flatMap(coveredBy);
   let inside = 0;
   let total = 0;
-  for (let y = rectangle.y; y < rectangle.y + rectangle.height; y += step)
-    for (let x = rectangle.x; x < rectangle.x + rectangle.width; x += step, total++)
+  for (let y = rectangle.y; y <= rectangle.y + rectangle.height - 1; y += step)
+    for (let x = rectangle.x; x <= rectangle.x + rectangle.width - 1; x += step, total++)
       if (planes.every(([a, b, c]) => a * x + b * y <= c + 1e-6)) inside++;
   return total > 0 ? inside / total : 0;
 }

@@ -6,6 +6,8 @@ import { type CropRatio } from '@/core/finish/finish';
 import { proposedCrop } from '@/core/recipe/cropOf';
 import { mergeKey, type Project, referenceOf } from '@/core/recipe/project';
 import { setFinish } from '@/store/edits';
+import { type Rectangle } from '@/core/raster/raster';
+import { Thumbnail } from '@/ui/Thumbnail';
 import { COLOUR, focusRing, FONT } from '@/ui/tokens';
 import { useActions, useBench } from '../benchContext';
 import { FINISH_TEXT as TEXT } from './text';
@@ -35,11 +37,19 @@ const Card = styled(Button)`
   background: ${COLOUR.raised};
   text-align: left;
   cursor: default;
-  svg {
+  > div {
+    position: relative;
+    margin-bottom: 4px;
+  }
+  canvas {
     display: block;
     width: 100%;
-    height: 66px;
-    margin-bottom: 4px;
+  }
+  svg {
+    position: absolute;
+    inset: 0;
+    width: 100%;
+    height: 100%;
   }
   &[aria-pressed='true'] {
     box-shadow: 0 0 0 2px ${COLOUR.act};
@@ -60,7 +70,12 @@ const RATIOS = Object.keys(TEXT.ratios) as CropRatio[];
 
 /** The proposed crop of every ratio, drawn in the reference's frame. */
 export function FinishTray() {
-  const { project, ready } = useBench((s) => ({ project: s.history.project, ready: mergeKey(s.history.project) }));
+  const { project, ready, merged } = useBench((s) => ({
+    project: s.history.project,
+    ready: mergeKey(s.history.project),
+    merged: s.merged,
+  }));
+  const small = merged?.scene.levels[merged.scene.levels.length - 1];
   const actions = useActions();
   const { finish } = project;
   const reference = referenceOf(project);
@@ -83,10 +98,13 @@ export function FinishTray() {
                     actions.edit(`Crop ${TEXT.ratios[ratio].toLowerCase()}`, setFinish({ ratio, crop: undefined }))
                   }
                 >
-                  <svg viewBox={`-2 -2 ${reference.width + 4} ${reference.height + 4}`} aria-hidden>
-                    <rect width={reference.width} height={reference.height} fill={COLOUR.sunken} />
-                    <rect {...crop} fill={COLOUR.table} stroke={COLOUR.ink} strokeWidth={reference.width / 90} />
-                  </svg>
+                  <div>
+                    {small && <Thumbnail image={small} label="" />}
+                    <svg viewBox={`0 0 ${reference.width} ${reference.height}`} aria-hidden>
+                      <path d={around(reference, crop)} fill={COLOUR.raised} fillOpacity="0.88" fillRule="evenodd" />
+                      <rect {...crop} fill="none" stroke={COLOUR.ink} strokeWidth={reference.width / 110} />
+                    </svg>
+                  </div>
                   <small>
                     {TEXT.ratios[ratio]} · {Math.round((100 * crop.width * crop.height) / (reference.width * reference.height))} %
                   </small>
@@ -100,6 +118,10 @@ export function FinishTray() {
       </Cards>
     </Strip>
   );
+}
+
+function around(whole: { width: number; height: number }, { x, y, width, height }: Rectangle): string {
+  return `M0 0H${whole.width}V${whole.height}H0ZM${x} ${y}h${width}v${height}h${-width}Z`;
 }
 
 function withRatio(project: Project, ratio: CropRatio): Project {

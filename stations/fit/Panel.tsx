@@ -55,7 +55,7 @@ export function FitPanel() {
         />
         {fit?.fitted && compared && (
           <Hint>
-            “{compared.file}” was {MODEL_WORDS[fit.model]}: {fit.turnDegrees.toFixed(3)}° turned, scale {fit.scale.toFixed(5)}; the
+            “{compared.file}” was {MODEL_WORDS[fit.model]}: {fit.turnDegrees.toFixed(3).replace('-', '−')}° turned, scale {fit.scale.toFixed(5)}; the
             fit itself is good to {fit.bound.toFixed(3)} px.
           </Hint>
         )}

@@ -34,13 +34,13 @@ function facts(frame: Frame, zero: number): [string, string][] {
     seconds && exposureTimeText(seconds),
     aperture && `f/${aperture}`,
     iso && `ISO ${iso}`,
-    focalLength && `${focalLength} mm`,
   ];
   const percent = (share: number): string => `${(100 * share).toFixed(share > 0 && share < 0.1 ? 2 : 1)} %`;
   return [
     ['File', frame.file],
     ['Size', `${frame.width} × ${frame.height}, ${frame.depth} bit`],
     ['Settings', settings.filter(Boolean).join('  ') || 'not stated'],
+    ...(focalLength ? [['Lens', `${focalLength} mm`] as [string, string]] : []),
     ...(taken ? [['Taken', format(parseISO(taken), 'd MMM yyyy HH:mm:ss')] as [string, string]] : []),
     ['Against reference', formatStops(frame.stops - zero)],
     ['Clipped light', percent(frame.clipped.light)],

@@ -12,14 +12,14 @@ const Strip = styled.div`
   height: 100%;
   display: flex;
   flex-direction: column;
-  padding: 9px 14px 6px;
+  padding: 7px 14px 0;
   min-width: 0;
 `;
 
 const Heading = styled.h2`
   font-size: 13px;
   font-weight: 600;
-  margin-bottom: 7px;
+  margin-bottom: 3px;
   span {
     font-weight: 400;
     color: ${COLOUR.quiet};
@@ -36,7 +36,7 @@ const Cards = styled.ul`
 const Card = styled(Button)`
   display: flex;
   flex-direction: column;
-  width: 104px;
+  width: 116px;
   flex: none;
   padding: 0 0 3px;
   border: 1px solid ${COLOUR.line};
@@ -45,7 +45,7 @@ const Card = styled(Button)`
   cursor: default;
   canvas {
     width: 100%;
-    height: 62px;
+    height: 56px;
     object-fit: cover;
     display: block;
     background: ${COLOUR.table};
@@ -82,12 +82,12 @@ const Reference = styled.span`
 const Axis = styled.svg`
   flex: none;
   width: 100%;
-  height: 38px;
+  height: 34px;
   overflow: visible;
   font: 11px ${FONT.number};
 `;
 
-const CARD = 114;
+const CARD = 126;
 
 export interface FrameTrayProps {
   readonly title: string;

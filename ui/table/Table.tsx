@@ -113,11 +113,13 @@ export function Table(props: TableProps) {
     const element = canvas.current;
     if (!element || size.width === 0) return;
     const ratio = window.devicePixelRatio;
-    element.width = Math.round(size.width * ratio);
-    element.height = Math.round(size.height * ratio);
-    const context = element.getContext('2d');
+    const [w, h] = [Math.round(size.width * ratio), Math.round(size.height * ratio)];
+    // setting a size clears and allocates, even when it is the same
+    if (element.width !== w) element.width = w;
+    if (element.height !== h) element.height = h;
+    const context = element.getContext('2d', { alpha: false });
     if (!context) return;
-    context.scale(ratio, ratio);
+    context.setTransform(ratio, 0, 0, ratio, 0, 0);
     const [first, next] = [loaders[0].sheets(), loaders[1].sheets()];
     const blink = pairing?.kind === 'blink' && second;
     drawTable(context, size, viewport, picture, blink ? next : first, crop);

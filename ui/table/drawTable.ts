@@ -34,7 +34,8 @@ export function drawTable(
     const [x, y] = toTable(viewport, table, area.x * scale, area.y * scale);
     // pixels are shown as pixels from 3:1 on
     context.imageSmoothingEnabled = viewport.zoom * scale < 3;
-    context.imageSmoothingQuality = 'high';
+    // levels keep this within a factor of two, where bilinear is enough
+    context.imageSmoothingQuality = 'low';
     // levels drop an odd last row or column; stretch the last one over it
     const atRight = area.x + area.width >= picture.width >> level;
     const atBottom = area.y + area.height >= picture.height >> level;
