@@ -57,7 +57,14 @@ export default defineConfig([
     rules: {
       'no-restricted-imports': [
         'error',
-        { patterns: [{ group: ['node:*', 'fs', 'path', 'react', 'react-dom', 'next', 'next/*'], message: 'core is computation only' }] },
+        {
+          patterns: [
+            {
+              group: ['node:*', 'fs', 'path', 'react', 'react-dom', 'next', 'next/*'],
+              message: 'core is computation only',
+            },
+          ],
+        },
       ],
     },
   },

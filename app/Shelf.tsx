@@ -7,7 +7,14 @@ import { useEffect, useMemo, useState } from 'react';
 import { FileTrigger } from 'react-aria-components';
 import { styled } from 'styled-components';
 import { problemSentence } from '@/core/proof/problem';
-import { deleteProject, listProjects, loadProject, saveOriginal, saveProject, type StoredProject } from '@/store/database';
+import {
+  deleteProject,
+  listProjects,
+  loadProject,
+  saveOriginal,
+  saveProject,
+  type StoredProject,
+} from '@/store/database';
 import { importProject } from '@/store/importProject';
 import { DEMO_ID, newProject } from '@/store/openProject';
 import { Button } from '@/ui/controls/Button';
@@ -86,9 +93,13 @@ export function Shelf() {
   const [failure, setFailure] = useState('');
   const router = useRouter();
   const refresh = (): Promise<void> =>
-    listProjects().then(setProjects, (thrown: unknown) => setFailure(problemSentence(thrown, 'Opening the shelf')));
+    listProjects().then(setProjects, (thrown: unknown) =>
+      setFailure(problemSentence(thrown, 'Opening the shelf')),
+    );
   useEffect(() => {
-    listProjects().then(setProjects, (thrown: unknown) => setFailure(problemSentence(thrown, 'Opening the shelf')));
+    listProjects().then(setProjects, (thrown: unknown) =>
+      setFailure(problemSentence(thrown, 'Opening the shelf')),
+    );
   }, []);
   const open = async (file: File): Promise<void> => {
     try {
@@ -103,7 +114,8 @@ export function Shelf() {
       setFailure(problemSentence(thrown, `Opening “${file.name}”`));
     }
   };
-  const start = async (): Promise<void> => router.push(`/bench?project=${await newProject('Untitled picture')}`);
+  const start = async (): Promise<void> =>
+    router.push(`/bench?project=${await newProject('Untitled picture')}`);
   return (
     <Page>
       <header>
@@ -119,7 +131,11 @@ export function Shelf() {
       {failure && <p role="alert">{failure}</p>}
       <Projects aria-label="Projects">
         {projects?.map((stored) => (
-          <ProjectCard key={stored.id} stored={stored} onDelete={() => void deleteProject(stored.id).then(refresh)} />
+          <ProjectCard
+            key={stored.id}
+            stored={stored}
+            onDelete={() => void deleteProject(stored.id).then(refresh)}
+          />
         ))}
         {projects && !projects.some((p) => p.id === DEMO_ID) && (
           <Card>

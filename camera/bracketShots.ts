@@ -36,7 +36,11 @@ export function bracketShots(plan: BracketPlan): Shot[] {
   return plan.stops.map((stops, i) => {
     const seconds = plan.seconds * 2 ** stops;
     const moved = i === 0 ? 0 : 1;
-    const pose = { yaw: moved * plan.shake * normal(), pitch: moved * plan.shake * normal(), roll: moved * plan.turn * normal() };
+    const pose = {
+      yaw: moved * plan.shake * normal(),
+      pitch: moved * plan.shake * normal(),
+      roll: moved * plan.turn * normal(),
+    };
     const taken = new Date(start + 700 * i).toISOString().slice(0, 23);
     const { aperture, iso, focalLength, camera } = plan;
     return {

@@ -2,7 +2,7 @@ import { type EncodedImage, emptyImage } from '@/core/raster/encodedImage';
 import { type Matrix3 } from '@/core/raster/matrix3';
 import { type Raster } from '@/core/raster/raster';
 import { normalSource, randomSource } from '@/core/raster/random';
-import { linearToSrgb } from '@/core/raster/srgb';
+import { encodeClipped } from '@/core/raster/srgb';
 
 /** What a pixel of the sensor holds and adds. Values of an ordinary full-frame sensor (from memory). */
 export interface Sensor {
@@ -31,6 +31,24 @@ const LENS_SIGMA = 0.45;
 /** least blur in scene pixels for which samples of the render stay free of its grid */
 const LEAST_SCENE_SIGMA = 0.55;
 
+const PHASES = 1024;
+
+/** Gaussian weights that sum to 1 for every 1/1024 of a pixel from −½ to ½ off the middle tap. */
+function gaussianPhases(sigma: number, reach: number): Float64Array {
+  const taps = 2 * reach + 1;
+  const table = new Float64Array((PHASES + 1) * taps);
+  for (let p = 0; p <= PHASES; p++) {
+    const offset = p / PHASES - 0.5;
+    let sum = 0;
+    for (let t = 0; t < taps; t++) {
+      const d = t - reach - offset;
+      sum += table[p * taps + t] = Math.exp((-0.5 * d * d) / (sigma * sigma));
+    }
+    for (let t = 0; t < taps; t++) table[p * taps + t] /= sum;
+  }
+  return table;
+}
+
 /**
  * Light of the scene on the sensor before noise, 1 = full well, through a Gaussian point spread.
  * @returns three planes of the frame, linear, unclipped
@@ -43,9 +61,9 @@ export function sensorLight(scene: Raster, exposure: Exposure): Raster {
   const sigma = Math.max(LEAST_SCENE_SIGMA, LENS_SIGMA * spacing);
   const reach = Math.ceil(3 * sigma);
   const taps = 2 * reach + 1;
-  const wx = new Float64Array(taps);
-  const wy = new Float64Array(taps);
-  const k = -0.5 / (sigma * sigma);
+  const spread = gaussianPhases(sigma, reach);
+  const columns = new Int32Array(taps);
+  const [R, G, B] = planes;
   for (let y = 0, o = 0; y < height; y++)
     for (let x = 0; x < width; x++, o++) {
       const d = 1 / (m[6] * x + m[7] * y + m[8]);
@@ -53,31 +71,30 @@ export function sensorLight(scene: Raster, exposure: Exposure): Raster {
       const v = (m[3] * x + m[4] * y + m[5]) * d;
       const iu = Math.round(u);
       const iv = Math.round(v);
-      let sx = 0;
-      let sy = 0;
-      for (let t = 0; t < taps; t++) {
-        const dx = iu - reach + t - u;
-        const dy = iv - reach + t - v;
-        sx += wx[t] = Math.exp(k * dx * dx);
-        sy += wy[t] = Math.exp(k * dy * dy);
+      const px = Math.round((u - iu + 0.5) * PHASES) * taps;
+      const py = Math.round((v - iv + 0.5) * PHASES) * taps;
+      for (let i = 0; i < taps; i++) {
+        const at = iu - reach + i;
+        columns[i] = at < 0 ? 0 : at >= W ? W - 1 : at;
       }
-      const scale = gain / (sx * sy);
       let r = 0;
       let g = 0;
       let b = 0;
       for (let j = 0; j < taps; j++) {
-        const row = Math.min(H - 1, Math.max(0, iv - reach + j)) * W;
+        const line = iv - reach + j;
+        const row = (line < 0 ? 0 : line >= H ? H - 1 : line) * W;
+        const wy = spread[py + j];
         for (let i = 0; i < taps; i++) {
-          const at = row + Math.min(W - 1, Math.max(0, iu - reach + i));
-          const w = wx[i] * wy[j];
-          r += w * planes[0][at];
-          g += w * planes[1][at];
-          b += w * planes[2][at];
+          const at = row + columns[i];
+          const w = spread[px + i] * wy;
+          r += w * R[at];
+          g += w * G[at];
+          b += w * B[at];
         }
       }
-      out[0][o] = r * scale;
-      out[1][o] = g * scale;
-      out[2][o] = b * scale;
+      out[0][o] = r * gain;
+      out[1][o] = g * gain;
+      out[2][o] = b * gain;
     }
   return { width, height, planes: out };
 }
@@ -99,7 +116,7 @@ export function exposeFrame(scene: Raster, exposure: Exposure): EncodedImage {
       const mean = Math.max(0, plane[i]) * fullWell;
       const shot = mean > 20 ? mean + Math.sqrt(mean) * normal() : poisson(mean, uniform);
       const electrons = Math.min(fullWell, shot) + readNoise * normal();
-      image.data[i * 3 + c] = Math.round(255 * linearToSrgb(Math.min(1, Math.max(0, electrons / fullWell))));
+      image.data[i * 3 + c] = Math.round(255 * encodeClipped(electrons / fullWell));
     }
   }
   return image;

@@ -3,7 +3,8 @@ import { type CaptureFacts } from '@/core/capture/captureFacts';
 
 /** Smallest fraction close to a value, for EXIF's rationals. */
 function rational(value: number): [number, number] {
-  for (let q = 1; q <= 10000; q++) if (Math.abs(Math.round(value * q) / q - value) < 1e-7 * value) return [Math.round(value * q), q];
+  for (let q = 1; q <= 10000; q++)
+    if (Math.abs(Math.round(value * q) / q - value) < 1e-7 * value) return [Math.round(value * q), q];
   return [Math.round(value * 10000), 10000];
 }
 

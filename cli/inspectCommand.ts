@@ -8,12 +8,14 @@ import { type InspectCommand } from './readArguments';
 export async function inspectCommand(pool: WorkerPool, { files }: InspectCommand): Promise<string> {
   const loaded = await Promise.all(
     files.map((file) =>
-      loadFrame(pool, file).catch((thrown: unknown) => ({ file, why: problemSentence(thrown, `Reading “${file}”`) })),
+      loadFrame(pool, file).catch((thrown: unknown) => ({
+        file,
+        why: problemSentence(thrown, `Reading “${file}”`),
+      })),
     ),
   );
   const frames = loaded.filter((f): f is LoadedFrame => 'levels' in f);
-  if (frames.length === 0)
-    throw new Problem(loaded.map((f) => ('why' in f ? f.why : '')).join(' '));
+  if (frames.length === 0) throw new Problem(loaded.map((f) => ('why' in f ? f.why : '')).join(' '));
   const { stops, set } = await proposeSet(pool, frames);
   const unreadable = loaded.length - frames.length;
   const indexOf = (i: number): number => loaded.indexOf(frames[i]);

@@ -30,7 +30,12 @@ export async function proposeSet(
   const inputs = frames.map((f) => ({ image: f.levels[0], facts: f.facts }));
   const stops = await pool.run((tasks) => tasks.stops(inputs));
   const set = bracketOf(
-    frames.map((f, i) => ({ width: f.levels[0].width, height: f.levels[0].height, stops: stops[i].stops, clipped: f.clipped })),
+    frames.map((f, i) => ({
+      width: f.levels[0].width,
+      height: f.levels[0].height,
+      stops: stops[i].stops,
+      clipped: f.clipped,
+    })),
   );
   return { stops, set };
 }

@@ -17,7 +17,9 @@ export async function main(argv: readonly string[]): Promise<number> {
     else await mergeCommand(pool, command);
     return 0;
   } catch (thrown) {
-    process.stderr.write(`${thrown instanceof Problem ? thrown.message : problemSentence(thrown, `“marsh ${argv.join(' ')}”`)}\n`);
+    process.stderr.write(
+      `${thrown instanceof Problem ? thrown.message : problemSentence(thrown, `“marsh ${argv.join(' ')}”`)}\n`,
+    );
     return 1;
   } finally {
     pool.close();

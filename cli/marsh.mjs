@@ -9,10 +9,15 @@ const bundled = `${root}dist/marsh.mjs`;
 const newest = (folder) =>
   readdirSync(folder, { recursive: true, withFileTypes: true })
     .filter((entry) => entry.isFile())
-    .reduce((latest, entry) => Math.max(latest, statSync(`${entry.parentPath ?? entry.path}/${entry.name}`).mtimeMs), 0);
+    .reduce(
+      (latest, entry) =>
+        Math.max(latest, statSync(`${entry.parentPath ?? entry.path}/${entry.name}`).mtimeMs),
+      0,
+    );
 
 const stale = () =>
-  !existsSync(bundled) || ['core', 'camera', 'engine', 'cli'].some((part) => newest(`${root}${part}`) > statSync(bundled).mtimeMs);
+  !existsSync(bundled) ||
+  ['core', 'camera', 'engine', 'cli'].some((part) => newest(`${root}${part}`) > statSync(bundled).mtimeMs);
 
 if (!existsSync(`${root}node_modules`)) {
   console.error('Marsh is not installed yet: run “npm ci” in its folder first.');

@@ -18,7 +18,8 @@ export async function mergeCommand(pool: WorkerPool, command: MergeCommand): Pro
   const start = performance.now();
   progress(`decoding ${files.length} files`);
   const frames = await Promise.all(files.map((file) => loadFrame(pool, file)));
-  if (frames.length < 2) throw new Problem(`A bracket needs at least two frames, and “${files[0]}” is one. Name the others too.`);
+  if (frames.length < 2)
+    throw new Problem(`A bracket needs at least two frames, and “${files[0]}” is one. Name the others too.`);
   const { stops, set } = await proposeSet(pool, frames);
   const decoded = performance.now();
   const reference = command.reference ?? set.reference;
@@ -26,7 +27,9 @@ export async function mergeCommand(pool: WorkerPool, command: MergeCommand): Pro
   const inputs = frames.map((f, i) => ({ image: f.levels[0], stops: stops[i].stops }));
   const fits = await fitFrames(pool, inputs, reference, command.motion);
   const fitted = performance.now();
-  const used = fits.flatMap((fit, i) => (fit.fitted ? [{ image: frames[i].levels[0], matrix: fit.matrix, name: frames[i].file }] : []));
+  const used = fits.flatMap((fit, i) =>
+    fit.fitted ? [{ image: frames[i].levels[0], matrix: fit.matrix, name: frames[i].file }] : [],
+  );
   const { width, height } = frames[reference].levels[0];
   progress(`merging ${used.length} frames of ${width} × ${height}`);
   let shown = 0;
@@ -38,7 +41,12 @@ export async function mergeCommand(pool: WorkerPool, command: MergeCommand): Pro
     },
   });
   const mergedAt = performance.now();
-  const placed = used.map(({ image, matrix, name }) => ({ width: image.width, height: image.height, matrix, name }));
+  const placed = used.map(({ image, matrix, name }) => ({
+    width: image.width,
+    height: image.height,
+    matrix,
+    name,
+  }));
   const findings = [
     ...frameFindings(frames.map((f, i) => ({ stops: stops[i].stops, clipped: f.clipped }))),
     ...fitFindings(

@@ -30,15 +30,19 @@ export function readArguments(argv: readonly string[]): MergeCommand | InspectCo
   try {
     parsed = parse(argv);
   } catch (thrown) {
-    throw new Problem(`${thrown instanceof Error ? thrown.message.split('.')[0] : String(thrown)}. Usage:\n${USAGE}`);
+    throw new Problem(
+      `${thrown instanceof Error ? thrown.message.split('.')[0] : String(thrown)}. Usage:\n${USAGE}`,
+    );
   }
   const [command, ...files] = parsed.positionals;
   const { values } = parsed;
-  if (command !== 'merge' && command !== 'inspect') throw new Problem(`Say “merge” or “inspect”. Usage:\n${USAGE}`);
+  if (command !== 'merge' && command !== 'inspect')
+    throw new Problem(`Say “merge” or “inspect”. Usage:\n${USAGE}`);
   if (files.length === 0) throw new Problem(`Name the files to ${command}. Usage:\n${USAGE}`);
   if (command === 'inspect') return { command, files };
   if (!values.kind) throw new Problem('Name the kind of set: --kind bracket.');
-  if (values.kind !== 'bracket') throw new Problem(`This version merges brackets only, not “${values.kind}”: use --kind bracket.`);
+  if (values.kind !== 'bracket')
+    throw new Problem(`This version merges brackets only, not “${values.kind}”: use --kind bracket.`);
   for (const name of ['region', 'projection'] as const)
     if (values[name] !== undefined) throw new Problem(`--${name} does not apply to a bracket: leave it out.`);
   const { out } = values;
@@ -46,10 +50,13 @@ export function readArguments(argv: readonly string[]): MergeCommand | InspectCo
   if (!OUTPUTS.some((end) => out.toLowerCase().endsWith(end)))
     throw new Problem(`“${out}” has no ending that Marsh writes: use .tif, .png, .jpg or .exr.`);
   const motion = MOTIONS.find((m) => m === (values.motion ?? 'auto'));
-  if (!motion) throw new Problem(`“${values.motion}” is no way to move: use --motion shift, similarity or perspective.`);
+  if (!motion)
+    throw new Problem(`“${values.motion}” is no way to move: use --motion shift, similarity or perspective.`);
   const reference = values.reference === undefined ? undefined : Number(values.reference);
   if (reference !== undefined && !(Number.isInteger(reference) && reference >= 0 && reference < files.length))
-    throw new Problem(`--reference ${values.reference} names no frame: give a number from 0 to ${files.length - 1}.`);
+    throw new Problem(
+      `--reference ${values.reference} names no frame: give a number from 0 to ${files.length - 1}.`,
+    );
   return { command, files, out, report: values.report, reference, motion };
 }
 
@@ -59,6 +66,14 @@ function parse(argv: readonly string[]) {
   return parseArgs({
     args: [...argv],
     allowPositionals: true,
-    options: { kind: text, out: text, report: text, reference: text, motion: text, region: text, projection: text },
+    options: {
+      kind: text,
+      out: text,
+      report: text,
+      reference: text,
+      motion: text,
+      region: text,
+      projection: text,
+    },
   });
 }

@@ -18,6 +18,8 @@ function lane(): Lane {
  */
 export function browserPool(size = Math.min(8, Math.max(2, navigator.hardwareConcurrency || 2))): WorkerPool {
   if (typeof SharedArrayBuffer === 'undefined')
-    throw new Problem('This browser gives the page no shared memory. Open Marsh at its own address, in a current browser.');
+    throw new Problem(
+      'This browser gives the page no shared memory. Open Marsh at its own address, in a current browser.',
+    );
   return workerPool(size, lane);
 }

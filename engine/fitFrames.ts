@@ -25,7 +25,9 @@ export async function fitFrame(
       fitted: false,
       why: `it is ${f.width} × ${f.height} pixels and the reference ${r.width} × ${r.height}`,
     };
-  return pool.run((tasks) => tasks.register(r, f, { stops: frame.stops - reference.stops, motion }), { signal });
+  return pool.run((tasks) => tasks.register(r, f, { stops: frame.stops - reference.stops, motion }), {
+    signal,
+  });
 }
 
 /** Registers every frame of a set to the one at `reference`, in the pool. */

@@ -29,7 +29,9 @@ export function jpegPlatform(modules?: () => Promise<JpegModules>): Platform {
     encodeJpeg: async (data, width, height, quality) => {
       await load();
       const picture = { data, width, height, colorSpace: 'srgb' } as unknown as ImageData;
-      return new Uint8Array(await encode(picture, { quality, auto_subsample: false, chroma_subsample: quality >= 85 ? 1 : 2 }));
+      return new Uint8Array(
+        await encode(picture, { quality, auto_subsample: false, chroma_subsample: quality >= 85 ? 1 : 2 }),
+      );
     },
   };
 }

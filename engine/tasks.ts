@@ -51,22 +51,32 @@ export function makeTasks(platform: Platform) {
       const { image, facts, depth } = await decodeImage(file, bytes, platform.decodeJpeg);
       return { levels: imageLevels(image), facts, depth, clipped: clippedShares(image), hash };
     },
-    stops: (frames: readonly { image: EncodedImage; facts: CaptureFacts }[]): FrameStops[] => stopsOfSet(frames),
+    stops: (frames: readonly { image: EncodedImage; facts: CaptureFacts }[]): FrameStops[] =>
+      stopsOfSet(frames),
     register: (reference: EncodedImage, frame: EncodedImage, options: PairOptions): Registration =>
       registerPair(reference, frame, options),
     fuseBand,
     fuseCoarse,
     collapseBand,
     levels: (image: EncodedImage): EncodedImage[] => imageLevels(image),
-    mergeFindings: (merged: Merged, frames: Parameters<typeof mergeFindings>[1]): Finding[] => mergeFindings(merged, frames),
+    mergeFindings: (merged: Merged, frames: Parameters<typeof mergeFindings>[1]): Finding[] =>
+      mergeFindings(merged, frames),
     view: (scene: ViewScene, view: View, level: number, area: Rectangle): Uint8ClampedArray =>
       renderView(scene, view, level, area, level === 0 ? 'lanczos' : 'bilinear'),
-    trace: (scene: ViewScene, view: View, x: number, y: number): Trace | undefined => tracePoint(scene, view, x, y),
+    trace: (scene: ViewScene, view: View, x: number, y: number): Trace | undefined =>
+      tracePoint(scene, view, x, y),
     /** rows of the finished picture: `area` of the level's grid into `out` from row `row` on */
     finish: (scene: ViewScene, level: number, area: Rectangle, out: EncodedImage, row: number): void =>
-      exposeEncoded(resultPlanes(scene, level, area, 'lanczos'), scene.exposure, out.white, out.data, row * out.width),
+      exposeEncoded(
+        resultPlanes(scene, level, area, 'lanczos'),
+        scene.exposure,
+        out.white,
+        out.data,
+        row * out.width,
+      ),
     png: (image: EncodedImage): Uint8Array => encodePng(image),
-    jpeg: (image: EncodedImage, quality: number): Promise<Uint8Array> => encodeJpeg(image, quality, platform.encodeJpeg),
+    jpeg: (image: EncodedImage, quality: number): Promise<Uint8Array> =>
+      encodeJpeg(image, quality, platform.encodeJpeg),
   };
 }
 

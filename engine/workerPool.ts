@@ -85,7 +85,12 @@ export function workerPool(size: number, makeLane: () => Lane): WorkerPool {
             lane.end();
             lanes[at] = undefined;
             if (tries < 2 && !closed) queue.unshift({ priority, start, drop });
-            else reject(new Problem('A worker stopped twice on the same step, most likely for want of memory. Close other tabs and try again.'));
+            else
+              reject(
+                new Problem(
+                  'A worker stopped twice on the same step, most likely for want of memory. Close other tabs and try again.',
+                ),
+              );
           })
           .finally(() => {
             busy[at] = false;

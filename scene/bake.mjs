@@ -1,5 +1,6 @@
 // Adds air and glare to each rendered light pass and stores it compactly.
-// node bake.mjs NAME OUT : NAME.{sky,sun,lamp,z}.exr -> OUT.{sky,sun,lamp}.exr, scene-linear half float.
+// node bake.mjs NAME OUT : NAME.{sky,sun,lamp,z}.exr -> OUT.{sky,sun,lamp}.{0…}.exr, scene-linear half float, cut into
+// strips from top to bottom so that no file of the repository is large.
 // Both effects are linear in the light, so the passes still add up to the whole scene.
 import { readEXR, writeEXR } from './exr.mjs';
 
@@ -14,6 +15,7 @@ const GLARE = [
   [0.07, 0.0016],
 ]; // radius as a share of the width, weight
 const CHANNELS = ['R', 'G', 'B'];
+const STRIP_ROWS = 280;
 
 const depth = readEXR(`${name}.z.exr`);
 const { W, H } = depth;
@@ -88,7 +90,9 @@ function round(v) {
 for (const pass of ['sky', 'sun', 'lamp']) {
   const { ch } = readEXR(`${name}.${pass}.exr`);
   const planes = CHANNELS.map((c, k) =>
-    ch[c].map((v, p) => v * (1 - veil[p]) + (pass === 'sky' && veil[p] > 0 ? air[column[p]][k] * veil[p] : 0)),
+    ch[c].map(
+      (v, p) => v * (1 - veil[p]) + (pass === 'sky' && veil[p] > 0 ? air[column[p]][k] * veil[p] : 0),
+    ),
   );
   const glared = planes.map((plane) => {
     const capped = plane.map((v) => Math.min(v, 3000));
@@ -99,5 +103,9 @@ for (const pass of ['sky', 'sun', 'lamp']) {
     }
     return sum.map(round);
   });
-  writeEXR(`${out}.${pass}.exr`, W, H, { R: glared[0], G: glared[1], B: glared[2] });
+  for (let k = 0, top = 0; top < H; k++, top += STRIP_ROWS) {
+    const rows = Math.min(STRIP_ROWS, H - top);
+    const [R, G, B] = glared.map((plane) => plane.subarray(top * W, (top + rows) * W));
+    writeEXR(`${out}.${pass}.${k}.exr`, W, rows, { R, G, B });
+  }
 }

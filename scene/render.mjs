@@ -16,7 +16,8 @@ const PASSES = {
   lamp: [...ANTIALIAS, 'Declare=SKY=0', 'Declare=SUN=0', 'Declare=LAMP=1'],
 };
 
-const run = (command, ...args) => execFileSync(command, args, { cwd: work, stdio: ['ignore', 'inherit', 'inherit'] });
+const run = (command, ...args) =>
+  execFileSync(command, args, { cwd: work, stdio: ['ignore', 'inherit', 'inherit'] });
 
 rmSync(work, { recursive: true, force: true });
 mkdirSync(`${work}inc`, { recursive: true });
@@ -25,5 +26,15 @@ run('node', `${here}sky.mjs`, '4096', 'sky.exr');
 run('node', `${here}sky.mjs`, '1024', 'sky1k.exr');
 run('node', `${here}geometry.mjs`);
 for (const [pass, options] of Object.entries(PASSES))
-  run('povray', '+Imill.pov', `+Omill.${pass}.exr`, '+FE', `+W${WIDTH}`, `+H${HEIGHT}`, `+WT${THREADS}`, '-D', ...options);
+  run(
+    'povray',
+    '+Imill.pov',
+    `+Omill.${pass}.exr`,
+    '+FE',
+    `+W${WIDTH}`,
+    `+H${HEIGHT}`,
+    `+WT${THREADS}`,
+    '-D',
+    ...options,
+  );
 run('node', `${here}bake.mjs`, 'mill', `${here}renders/mill`);

@@ -1,15 +1,17 @@
-// Builds the production application; leaves it alone when it is newer than its sources.
+// Builds the production application.
 import { spawnSync } from 'node:child_process';
+import { existsSync, readdirSync, statSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 
 const root = fileURLToPath(new URL('..', import.meta.url));
 
-export function run(command, args, options = {}) {
+/** Runs a command in the project's folder; ends the process with a sentence when it fails. */
+export function run(command, args, { env = {}, timeout } = {}) {
   const { status, error } = spawnSync(command, args, {
     cwd: root,
     stdio: 'inherit',
-    env: { ...process.env, NEXT_TELEMETRY_DISABLED: '1', ...options.env },
-    timeout: options.timeout,
+    env: { ...process.env, NEXT_TELEMETRY_DISABLED: '1', ...env },
+    timeout,
   });
   if (error || status !== 0) {
     console.error(`“${command} ${args.join(' ')}” failed${error ? `: ${error.message}` : ''}.`);
@@ -17,6 +19,34 @@ export function run(command, args, options = {}) {
   }
 }
 
-export const next = (...args) => run(process.execPath, [`${root}node_modules/next/dist/bin/next`, ...args], { timeout: 600_000 });
+export const build = () =>
+  run(process.execPath, ['node_modules/next/dist/bin/next', 'build'], { timeout: 600_000 });
 
-if (process.argv[1] === fileURLToPath(import.meta.url)) next('build');
+const PARTS = [
+  'app',
+  'camera',
+  'core',
+  'engine',
+  'stations',
+  'store',
+  'ui',
+  'package-lock.json',
+  'next.config.ts',
+  'proxy.ts',
+];
+
+/** Latest change below a path. */
+function newest(path) {
+  const stat = statSync(path);
+  if (!stat.isDirectory()) return stat.mtimeMs;
+  return readdirSync(path).reduce((latest, name) => Math.max(latest, newest(`${path}/${name}`)), 0);
+}
+
+/** Builds unless the last build is newer than everything it is made from. */
+export function buildIfStale() {
+  const mark = `${root}.next/BUILD_ID`;
+  if (existsSync(mark) && PARTS.every((part) => newest(root + part) < statSync(mark).mtimeMs)) return;
+  build();
+}
+
+if (process.argv[1] === fileURLToPath(import.meta.url)) build();

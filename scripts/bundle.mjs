@@ -17,7 +17,9 @@ export async function bundle(entries) {
     target: 'node20',
     alias: { '@': root.replace(/\/$/, '') },
     // some packages are still CommonJS and ask for Node's own modules that way
-    banner: { js: "import { createRequire as requireFrom } from 'node:module';const require = requireFrom(import.meta.url);" },
+    banner: {
+      js: "import { createRequire as requireFrom } from 'node:module';const require = requireFrom(import.meta.url);",
+    },
     logLevel: 'error',
   });
 }

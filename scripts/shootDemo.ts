@@ -8,6 +8,7 @@ import { writeExif } from '@/camera/writeExif';
 import { encodeJpeg } from '@/core/codecs/encodeJpeg';
 import { jpegPlatform } from '@/engine/jpegPlatform';
 import { nodeJpegModules } from '@/engine/nodeJpegModules';
+import { sceneLights } from './sceneLights';
 
 const JPEG_QUALITY = 93;
 
@@ -20,11 +21,7 @@ export async function shootDemo(root: string, say: (line: string) => void): Prom
   const unfinished = `${root}demo/shooting`;
   rmSync(unfinished, { recursive: true, force: true });
   mkdirSync(unfinished, { recursive: true });
-  const lights = Object.entries(DUSK).map(([light, amount]) => ({
-    exr: readFileSync(`${root}scene/renders/mill.${light}.exr`),
-    amount,
-  }));
-  const scene = mixLights(lights);
+  const scene = mixLights(sceneLights(root));
   const { encodeJpeg: encode } = jpegPlatform(nodeJpegModules);
   const shots = bracketShots(DEMO_BRACKET);
   for (const [i, shot] of shots.entries()) {
@@ -37,7 +34,10 @@ export async function shootDemo(root: string, say: (line: string) => void): Prom
     const jpeg = await encodeJpeg(image, JPEG_QUALITY, encode);
     writeFileSync(`${unfinished}/${shot.file}`, writeExif(jpeg, shot.facts));
   }
-  writeFileSync(`${unfinished}/manifest.json`, JSON.stringify({ title: DEMO_TITLE, files: shots.map((s) => s.file) }));
+  writeFileSync(
+    `${unfinished}/manifest.json`,
+    JSON.stringify({ title: DEMO_TITLE, files: shots.map((s) => s.file) }),
+  );
   writeFileSync(`${unfinished}/plan.json`, plan);
   rmSync(folder, { recursive: true, force: true });
   renameSync(unfinished, folder);

@@ -47,7 +47,10 @@ export function useScene(): ViewScene | undefined {
     merged: s.merged,
     live: s.live,
   }));
-  return useMemo(() => buildScene(project, decoded, merged?.scene, live), [project, decoded, merged?.scene, live]);
+  return useMemo(
+    () => buildScene(project, decoded, merged?.scene, live),
+    [project, decoded, merged?.scene, live],
+  );
 }
 
 /** Frames from dark to light, with their names on the bench. */
@@ -67,6 +70,8 @@ export function useFrames(): { frame: Frame; name: string; isReference: boolean 
 export function useCompared(): Frame | undefined {
   const { project, chosen } = useBench((s) => ({ project: s.history.project, chosen: s.session.frame }));
   const reference = referenceOf(project);
-  const candidates = byExposure(project.frames).filter((f) => f.id !== reference?.id && fitOf(project, f)?.fitted);
+  const candidates = byExposure(project.frames).filter(
+    (f) => f.id !== reference?.id && fitOf(project, f)?.fitted,
+  );
   return candidates.find((f) => f.id === chosen) ?? candidates[0];
 }

@@ -47,7 +47,11 @@ export function viewsOf(look: Look, from: LookSources): Shown {
   const pair = (pairing: Pairing): Shown =>
     station === 'merge'
       ? { view: { kind: 'fitted', frame: reference }, other: { kind: 'result' }, pairing }
-      : { view: { kind: 'fitted', frame: reference }, other: { kind: 'fitted', frame: compared ?? reference }, pairing };
+      : {
+          view: { kind: 'fitted', frame: reference },
+          other: { kind: 'fitted', frame: compared ?? reference },
+          pairing,
+        };
   switch (look) {
     case 'shot':
       return { view: { kind: 'shot', frame, clipping: false } };

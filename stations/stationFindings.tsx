@@ -16,7 +16,12 @@ export interface StationFindingsProps {
 /** The findings of a station; choosing one opens its sentence and goes to its place. */
 export function StationFindings({ station, title, none }: StationFindingsProps) {
   const { showPlace } = useBenchParts();
-  const state = useBench((s) => ({ history: s.history, unreadable: s.unreadable, merged: s.merged, finished: s.finished }));
+  const state = useBench((s) => ({
+    history: s.history,
+    unreadable: s.unreadable,
+    merged: s.merged,
+    finished: s.finished,
+  }));
   const [chosen, setChosen] = useState('');
   const findings = stationFindings(state, station);
   const choose = (f: ShownFinding): void => {

@@ -25,51 +25,61 @@ export async function addFiles(
   keep: (hash: string, bytes: Uint8Array) => Promise<void>,
 ): Promise<void> {
   const { pool, store, actions } = bench;
-  await actions.during(`Reading ${files.length} ${files.length === 1 ? 'file' : 'files'}`, async (signal, progress) => {
-    let done = 0;
-    const results = await Promise.all(
-      files.map(async (file): Promise<Loaded | undefined> => {
-        try {
-          const frame = await pool.run((tasks) => tasks.decode(file.name, file.bytes), { signal });
-          await keep(frame.hash, file.bytes);
-          return { file, frame };
-        } catch (thrown) {
-          if (signal.aborted) throw thrown;
-          actions.report(problemSentence(thrown, `Reading “${file.name}”`));
-          store.setState((s) => ({ unreadable: s.unreadable + 1 }));
-          return undefined;
-        } finally {
-          progress(++done / files.length);
-        }
-      }),
-    );
-    const known = new Set(store.getState().history.project.frames.map((f) => f.hash));
-    const added: Loaded[] = [];
-    for (const loaded of results) {
-      if (!loaded) continue;
-      if (known.has(loaded.frame.hash)) actions.report(`“${loaded.file.name}” is already here; it was not added twice.`);
-      else added.push(loaded);
-      known.add(loaded.frame.hash);
-    }
-    if (added.length === 0) return;
-    store.setState((s) => ({
-      decoded: { ...s.decoded, ...Object.fromEntries(added.map(({ frame }) => [frame.hash, frame])) },
-    }));
-    const { decoded, history } = store.getState();
-    const inputs = [
-      ...history.project.frames.map((f) => ({ image: decoded[f.hash].levels[0], facts: f.facts })),
-      ...added.map(({ frame }) => ({ image: frame.levels[0], facts: frame.facts })),
-    ];
-    const stops = await pool.run((tasks) => tasks.stops(inputs), { signal });
-    const frames = added.map(({ file, frame }, i) => newFrame(file, frame, stops[inputs.length - added.length + i]));
-    const names = frames.length === 1 ? `“${frames[0].file}”` : `${frames.length} frames`;
-    actions.edit(`Added ${names}`, addFrames(frames, stops));
-    const { session } = store.getState();
-    if (!session.frame) actions.go({ frame: store.getState().history.project.set.reference });
-  });
+  await actions.during(
+    `Reading ${files.length} ${files.length === 1 ? 'file' : 'files'}`,
+    async (signal, progress) => {
+      let done = 0;
+      const results = await Promise.all(
+        files.map(async (file): Promise<Loaded | undefined> => {
+          try {
+            const frame = await pool.run((tasks) => tasks.decode(file.name, file.bytes), { signal });
+            await keep(frame.hash, file.bytes);
+            return { file, frame };
+          } catch (thrown) {
+            if (signal.aborted) throw thrown;
+            actions.report(problemSentence(thrown, `Reading “${file.name}”`));
+            store.setState((s) => ({ unreadable: s.unreadable + 1 }));
+            return undefined;
+          } finally {
+            progress(++done / files.length);
+          }
+        }),
+      );
+      const known = new Set(store.getState().history.project.frames.map((f) => f.hash));
+      const added: Loaded[] = [];
+      for (const loaded of results) {
+        if (!loaded) continue;
+        if (known.has(loaded.frame.hash))
+          actions.report(`“${loaded.file.name}” is already here; it was not added twice.`);
+        else added.push(loaded);
+        known.add(loaded.frame.hash);
+      }
+      if (added.length === 0) return;
+      store.setState((s) => ({
+        decoded: { ...s.decoded, ...Object.fromEntries(added.map(({ frame }) => [frame.hash, frame])) },
+      }));
+      const { decoded, history } = store.getState();
+      const inputs = [
+        ...history.project.frames.map((f) => ({ image: decoded[f.hash].levels[0], facts: f.facts })),
+        ...added.map(({ frame }) => ({ image: frame.levels[0], facts: frame.facts })),
+      ];
+      const stops = await pool.run((tasks) => tasks.stops(inputs), { signal });
+      const frames = added.map(({ file, frame }, i) =>
+        newFrame(file, frame, stops[inputs.length - added.length + i]),
+      );
+      const names = frames.length === 1 ? `“${frames[0].file}”` : `${frames.length} frames`;
+      actions.edit(`Added ${names}`, addFrames(frames, stops));
+      const { session } = store.getState();
+      if (!session.frame) actions.go({ frame: store.getState().history.project.set.reference });
+    },
+  );
 }
 
-function newFrame(file: NewFile, decoded: DecodedFrame, stops: { stops: number; source: Frame['stopsSource'] }): Frame {
+function newFrame(
+  file: NewFile,
+  decoded: DecodedFrame,
+  stops: { stops: number; source: Frame['stopsSource'] },
+): Frame {
   const { width, height } = decoded.levels[0];
   return {
     id: decoded.hash.slice(0, 16),
@@ -88,7 +98,10 @@ function newFrame(file: NewFile, decoded: DecodedFrame, stops: { stops: number; 
 }
 
 /** Decodes the originals of a stored project; a missing one leaves a sentence. */
-export async function restoreFrames(bench: Bench, original: (hash: string) => Promise<Uint8Array | undefined>): Promise<void> {
+export async function restoreFrames(
+  bench: Bench,
+  original: (hash: string) => Promise<Uint8Array | undefined>,
+): Promise<void> {
   const { pool, store, actions } = bench;
   const { frames } = store.getState().history.project;
   if (frames.length === 0) return;
@@ -98,7 +111,9 @@ export async function restoreFrames(bench: Bench, original: (hash: string) => Pr
       frames.map(async (frame) => {
         const bytes = await original(frame.hash);
         if (!bytes) {
-          actions.report(`The original of “${frame.file}” is gone from this browser. Drop the file here again.`);
+          actions.report(
+            `The original of “${frame.file}” is gone from this browser. Drop the file here again.`,
+          );
           return;
         }
         const decoded = await pool.run((tasks) => tasks.decode(frame.file, bytes), { signal });

@@ -54,20 +54,23 @@ export interface BenchState {
 }
 
 export interface BenchActions {
-  edit(label: string, edit: Edit, gesture?: string): void;
-  undo(): void;
-  redo(): void;
-  go(change: Partial<Session>): void;
-  draw(live?: LiveStroke): void;
+  readonly edit: (label: string, edit: Edit, gesture?: string) => void;
+  readonly undo: () => void;
+  readonly redo: () => void;
+  readonly go: (change: Partial<Session>) => void;
+  readonly draw: (live?: LiveStroke) => void;
   /** starts again what was cancelled */
-  resume(): void;
-  report(sentence: string): void;
-  dismiss(sentence: string): void;
+  readonly resume: () => void;
+  readonly report: (sentence: string) => void;
+  readonly dismiss: (sentence: string) => void;
   /** a line for the record */
-  note(text: string): void;
+  readonly note: (text: string) => void;
   /** runs something with a progress line and a cancel button; undefined when it was cancelled or failed */
-  during<T>(text: string, run: (signal: AbortSignal, progress: (done: number) => void) => Promise<T>): Promise<T | undefined>;
-  close(): void;
+  readonly during: <T>(
+    text: string,
+    run: (signal: AbortSignal, progress: (done: number) => void) => Promise<T>,
+  ) => Promise<T | undefined>;
+  readonly close: () => void;
 }
 
 export interface BenchParts {
@@ -159,7 +162,9 @@ export function openBench(parts: BenchParts): Bench {
       if (!again) store.setState({ saving: 'saved' });
     } catch {
       store.setState({ saving: 'failed' });
-      report('The browser has no room left to save this project. Export the project file now, then take old projects off the shelf.');
+      report(
+        'The browser has no room left to save this project. Export the project file now, then take old projects off the shelf.',
+      );
     }
     writing = false;
     if (again) {
@@ -173,7 +178,12 @@ export function openBench(parts: BenchParts): Bench {
       if (state.saving === 'saved') store.setState({ saving: 'saving' });
       void write();
     }
-    if (state.history !== before.history || state.decoded !== before.decoded || state.paused !== before.paused || state.merged !== before.merged)
+    if (
+      state.history !== before.history ||
+      state.decoded !== before.decoded ||
+      state.paused !== before.paused ||
+      state.merged !== before.merged
+    )
       pursue();
   });
 

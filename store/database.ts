@@ -71,7 +71,9 @@ export async function deleteProject(id: string): Promise<void> {
   await projects.delete(id);
   // steps that can still be taken back may hold frames too, so all hashes named anywhere count
   const rest = JSON.stringify((await projects.getAll()).map((p) => [p.project.frames, p.past, p.future]));
-  const named = new Set(JSON.stringify([gone?.project.frames, gone?.past, gone?.future]).match(/[0-9a-f]{64}/g) ?? []);
+  const named = new Set(
+    JSON.stringify([gone?.project.frames, gone?.past, gone?.future]).match(/[0-9a-f]{64}/g) ?? [],
+  );
   for (const hash of named) if (!rest.includes(hash)) await transaction.objectStore('originals').delete(hash);
   await transaction.done;
 }

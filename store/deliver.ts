@@ -17,7 +17,11 @@ export interface OutFile {
 
 /** A file name made of a title: letters and digits, joined by hyphens. */
 export function fileStem(title: string): string {
-  const stem = title.normalize('NFKD').replace(/[^\p{L}\p{N}]+/gu, '-').replace(/^-+|-+$/g, '').toLowerCase();
+  const stem = title
+    .normalize('NFKD')
+    .replace(/[^\p{L}\p{N}]+/gu, '-')
+    .replace(/^-+|-+$/g, '')
+    .toLowerCase();
   return stem.slice(0, 60) || 'picture';
 }
 
@@ -28,16 +32,22 @@ export function deliver(bench: Bench, delivery: Delivery): Promise<OutFile | und
     const { history, decoded, merged } = store.getState();
     const scene = buildScene(history.project, decoded, merged?.scene);
     const crop = cropOf(history.project);
-    if (!scene || !crop || !merged) throw new Problem('There is no merged picture to deliver yet. Wait for the merge, or start it again.');
+    if (!scene || !crop || !merged)
+      throw new Problem('There is no merged picture to deliver yet. Wait for the merge, or start it again.');
     const white = delivery.kind === 'png' ? 65535 : 255;
-    const image = await renderFinished(pool, scene, crop, white, 0, { signal, onProgress: (d) => progress(0.7 * d) });
+    const image = await renderFinished(pool, scene, crop, white, 0, {
+      signal,
+      onProgress: (d) => progress(0.7 * d),
+    });
     const bytes = await pool.run(
       (tasks) => (delivery.kind === 'png' ? tasks.png(image) : tasks.jpeg(image, delivery.quality)),
       { signal },
     );
     const ending = delivery.kind === 'png' ? 'png' : 'jpg';
     const name = `${fileStem(history.project.title)}.${ending}`;
-    actions.note(`Delivered ${name}, ${image.width} × ${image.height}, ${delivery.kind === 'png' ? '16 bit' : `quality ${delivery.quality}`}`);
+    actions.note(
+      `Delivered ${name}, ${image.width} × ${image.height}, ${delivery.kind === 'png' ? '16 bit' : `quality ${delivery.quality}`}`,
+    );
     return { name, type: `image/${delivery.kind}`, bytes };
   });
 }
@@ -53,7 +63,10 @@ export function exportProject(
     const originals = new Map<string, Uint8Array>();
     for (const frame of project.frames) {
       const bytes = await original(frame.hash);
-      if (!bytes) throw new Problem(`The original of “${frame.file}” is gone from this browser. Drop the file here again, then export.`);
+      if (!bytes)
+        throw new Problem(
+          `The original of “${frame.file}” is gone from this browser. Drop the file here again, then export.`,
+        );
       originals.set(frame.hash, bytes);
     }
     const preview = await previewJpeg(bench);

@@ -1,5 +1,5 @@
 import { type Draft } from 'immer';
-import { type BracketMember, bracketOf } from '@/core/capture/bracketOf';
+import { bracketOf } from '@/core/capture/bracketOf';
 import { type Finish } from '@/core/finish/finish';
 import { type Layer } from '@/core/layers/layer';
 import { type Stroke } from '@/core/mask/stroke';
@@ -17,7 +17,7 @@ function propose(draft: Draft<Project>): void {
     draft.set.why = '';
     return;
   }
-  const proposal = bracketOf(candidates as readonly BracketMember[]);
+  const proposal = bracketOf(candidates);
   const chosen = draft.set.referenceChosen && candidates.some((f) => f.id === draft.set.reference);
   if (!chosen) {
     draft.set.referenceChosen = false;

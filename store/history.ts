@@ -30,7 +30,12 @@ export function startHistory(project: Project): History {
  * Applies an edit and remembers how to take it back. An edit that changes nothing leaves no step; one with the same `gesture` as the
  * last step joins it.
  */
-export function record(history: History, label: string, edit: (draft: Draft<Project>) => void, gesture?: string): History {
+export function record(
+  history: History,
+  label: string,
+  edit: (draft: Draft<Project>) => void,
+  gesture?: string,
+): History {
   const [project, forward, backward] = produceWithPatches(history.project, (draft) => {
     edit(draft);
   });

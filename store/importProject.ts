@@ -22,11 +22,14 @@ export async function importProject(
   for (const [hash, original] of originals) {
     const digest = await crypto.subtle.digest('SHA-256', original.slice().buffer);
     const actual = [...new Uint8Array(digest)].map((b) => b.toString(16).padStart(2, '0')).join('');
-    if (actual !== hash) throw new Problem(`“${file}” is damaged: an original in it has changed. Open another copy.`);
+    if (actual !== hash)
+      throw new Problem(`“${file}” is damaged: an original in it has changed. Open another copy.`);
     await shelf.keep(hash, original);
   }
   const known = await shelf.has(project.id);
-  const own = known ? { ...project, id: shelf.newId(), title: `${project.title} (copy)`.slice(0, 200) } : project;
+  const own = known
+    ? { ...project, id: shelf.newId(), title: `${project.title} (copy)`.slice(0, 200) }
+    : project;
   const stored: StoredProject = {
     id: own.id,
     changed: own.changed,

@@ -78,7 +78,10 @@ function mergeStage({ decoded, merged }: BenchState, project: Project): Stage | 
         image: decoded[frame.hash].levels[0],
         matrix: registration.matrix,
       }));
-      const result = await mergeFrames(pool, inputs, width, height, project.set.merge, { signal, onProgress: progress });
+      const result = await mergeFrames(pool, inputs, width, height, project.set.merge, {
+        signal,
+        onProgress: progress,
+      });
       const levels = await pool.run((tasks) => tasks.levels(result.image), { signal });
       const placed = frames.map(({ frame, registration }) => ({
         width: frame.width,

@@ -34,18 +34,24 @@ export async function openProject(id: string, pool: WorkerPool): Promise<Bench> 
     void restoreFrames(bench, loadOriginal);
     return bench;
   }
-  if (id !== DEMO_ID) throw new Problem('This project is not in this browser. Open its project file from the shelf.');
+  if (id !== DEMO_ID)
+    throw new Problem('This project is not in this browser. Open its project file from the shelf.');
   const { title, frames } = await demoManifest();
   const bench = openBench({ pool, stored: fresh(DEMO_ID, title), save: saveProject });
   void Promise.all(frames.map(async ({ file, url }) => ({ name: file, bytes: await fetched(url) })))
     .then((files) => addFiles(bench, files, saveOriginal))
-    .catch((thrown: unknown) => bench.actions.report(thrown instanceof Error ? thrown.message : String(thrown)));
+    .catch((thrown: unknown) =>
+      bench.actions.report(thrown instanceof Error ? thrown.message : String(thrown)),
+    );
   return bench;
 }
 
 async function demoManifest(): Promise<{ title: string; frames: { file: string; url: string }[] }> {
   const response = await fetch('/api/demo');
-  if (!response.ok) throw new Problem('The demo frames have not been shot on this server. Run “npm run demo:shoot”, then reload.');
+  if (!response.ok)
+    throw new Problem(
+      'The demo frames have not been shot on this server. Run “npm run demo:shoot”, then reload.',
+    );
   return (await response.json()) as { title: string; frames: { file: string; url: string }[] };
 }
 

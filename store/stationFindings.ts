@@ -49,7 +49,10 @@ function findingsOfFit(project: Project): readonly Finding[] | undefined {
     height: frame.height,
     matrix: registration.matrix,
   }));
-  return fitFindings(frames, sharedByAll({ x: 0, y: 0, width: reference.width, height: reference.height }, placed));
+  return fitFindings(
+    frames,
+    sharedByAll({ x: 0, y: 0, width: reference.width, height: reference.height }, placed),
+  );
 }
 
 /** What is painted in lies as well as the frame was fitted. */

@@ -2,7 +2,8 @@ import { type Finding } from '@/core/proof/finding';
 
 /** A measured value with its unit, as many digits as mean something. */
 export function formatValue(value: number, unit: string): string {
-  const digits = unit === '' ? 0 : unit === 'px' || unit === '°' || unit === 'EV' ? 2 : Math.abs(value) < 10 ? 2 : 1;
+  const digits =
+    unit === '' ? 0 : unit === 'px' || unit === '°' || unit === 'EV' ? 2 : Math.abs(value) < 10 ? 2 : 1;
   const text = value.toFixed(digits).replace('-', '−');
   return unit === '' ? text : unit === '°' ? `${text}°` : `${text} ${unit}`;
 }

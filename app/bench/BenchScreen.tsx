@@ -7,7 +7,15 @@ import { cropOf } from '@/core/recipe/cropOf';
 import { type WorkerPool } from '@/engine/workerPool';
 import { type Bench } from '@/store/bench';
 import { type Station } from '@/store/session';
-import { BenchProvider, useActions, useBench, useBenchParts, useCompared, useFrames, useScene } from '@/stations/benchContext';
+import {
+  BenchProvider,
+  useActions,
+  useBench,
+  useBenchParts,
+  useCompared,
+  useFrames,
+  useScene,
+} from '@/stations/benchContext';
 import { FinishOverlay } from '@/stations/finish/Overlay';
 import { FinishPanel } from '@/stations/finish/Panel';
 import { FinishTray } from '@/stations/finish/Tray';
@@ -163,7 +171,13 @@ function Layout({ mark, clearMark }: { mark: Place | undefined; clearMark: () =>
     const looks = LOOKS[station];
     actions.go({ look: looks[(looks.indexOf(look) + 1) % looks.length] });
   }, [actions, look, station]);
-  useBenchKeys({ onStation: goTo, onUndo: actions.undo, onRedo: actions.redo, onZoom: toggleZoom, onNextLook: nextLook });
+  useBenchKeys({
+    onStation: goTo,
+    onUndo: actions.undo,
+    onRedo: actions.redo,
+    onZoom: toggleZoom,
+    onNextLook: nextLook,
+  });
 
   const { Panel, Tray } = STATIONS[station];
   const crop = station === 'finish' ? cropOf(project) : undefined;
@@ -209,7 +223,10 @@ function Layout({ mark, clearMark }: { mark: Place | undefined; clearMark: () =>
           station={station}
           look={look}
           onLook={(next) => actions.go({ look: next })}
-          zoom={(session.viewport ?? fitAll(picture, { width: 740, height: 540 })).zoom * (typeof window === 'undefined' ? 1 : window.devicePixelRatio)}
+          zoom={
+            (session.viewport ?? fitAll(picture, { width: 740, height: 540 })).zoom *
+            (typeof window === 'undefined' ? 1 : window.devicePixelRatio)
+          }
           onZoom={toggleZoom}
           scene={scene}
           view={shown.view}

@@ -84,16 +84,16 @@ function PointReadout({ scene, view, pointer }: Pick<LookBarProps, 'scene' | 'vi
     };
   }, [scene, view, x, y, viewer]);
   if (x === undefined || y === undefined || !trace) return <Readout />;
-  const name = (id: string): string => frames.find((f) => f.frame.id === id)?.name.replace('Frame ', '') ?? '?';
+  const name = (id: string): string =>
+    frames.find((f) => f.frame.id === id)?.name.replace('Frame ', '') ?? '?';
   const origin = trace.shares
     .filter((s) => s.share >= 0.1)
     .slice(0, 3)
     .map((s) => `${name(s.frame)}:${Math.round(100 * s.share)}%`)
     .join(' ');
-  const zone = trace.zone === undefined ? '' : `${trace.zone < 0 ? '−' : '+'}${Math.abs(trace.zone).toFixed(1)} stops   `;
-  return (
-    <Readout>
-      {`x ${x} y ${y}   ${trace.rgb.join(' ')}   ${zone}${origin && `from ${origin}`}`}
-    </Readout>
-  );
+  const zone =
+    trace.zone === undefined
+      ? ''
+      : `${trace.zone < 0 ? '−' : '+'}${Math.abs(trace.zone).toFixed(1)} stops   `;
+  return <Readout>{`x ${x} y ${y}   ${trace.rgb.join(' ')}   ${zone}${origin && `from ${origin}`}`}</Readout>;
 }

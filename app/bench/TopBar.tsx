@@ -119,7 +119,12 @@ export function TopBar() {
         {work && (
           <>
             <span>{work.text}</span>
-            <i role="progressbar" aria-label={work.text} aria-valuenow={Math.round(100 * work.done)} style={{ ['--done' as string]: `${100 * work.done}%` }} />
+            <i
+              role="progressbar"
+              aria-label={work.text}
+              aria-valuenow={Math.round(100 * work.done)}
+              style={{ ['--done' as string]: `${100 * work.done}%` }}
+            />
             <Button onPress={work.cancel}>Cancel</Button>
           </>
         )}
@@ -163,7 +168,13 @@ function TitleField({ title }: { title: string }) {
     else setText(title);
   };
   return (
-    <TextField aria-label="Title of the project" value={text} onChange={setText} onBlur={keep} style={{ width: 300 }}>
+    <TextField
+      aria-label="Title of the project"
+      value={text}
+      onChange={setText}
+      onBlur={keep}
+      style={{ width: 300 }}
+    >
       <Title onKeyDown={(event) => event.key === 'Enter' && event.currentTarget.blur()} />
     </TextField>
   );

@@ -85,7 +85,13 @@ export function Trail({ onGo }: { onGo: (station: Station) => void }) {
       <ol>
         {STATIONS.map((station, i) => {
           const worst = worstOf(state, station);
-          const line = worst ? findingLine(worst) : station === 'layers' ? 'nothing painted in' : state.paused ? 'stopped' : 'not made yet';
+          const line = worst
+            ? findingLine(worst)
+            : station === 'layers'
+              ? 'nothing painted in'
+              : state.paused
+                ? 'stopped'
+                : 'not made yet';
           return (
             <li key={station}>
               <Step

@@ -22,7 +22,8 @@ export function stopsBetween(shot: CaptureFacts, reference: CaptureFacts): numbe
   const aperture = shared(shot.aperture, reference.aperture);
   const iso = shared(shot.iso, reference.iso);
   if (!aperture || !iso) return undefined;
-  const value = (seconds: number, i: 0 | 1): number => exposureValue({ seconds, aperture: aperture[i], iso: iso[i] }) ?? NaN;
+  const value = (seconds: number, i: 0 | 1): number =>
+    exposureValue({ seconds, aperture: aperture[i], iso: iso[i] }) ?? NaN;
   return value(reference.seconds, 1) - value(shot.seconds, 0);
 }
 

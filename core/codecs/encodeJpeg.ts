@@ -10,7 +10,11 @@ export type JpegEncoder = (
 ) => Promise<Uint8Array>;
 
 /** Writes a JPEG with the sRGB profile in an APP2 segment (ICC.1 annex B.4) after the file's own first segment. */
-export async function encodeJpeg(image: EncodedImage, quality: number, encode: JpegEncoder): Promise<Uint8Array> {
+export async function encodeJpeg(
+  image: EncodedImage,
+  quality: number,
+  encode: JpegEncoder,
+): Promise<Uint8Array> {
   const { width, height, data, white } = image;
   const rgba = new Uint8ClampedArray(width * height * 4);
   const shift = white === 255 ? 1 : 1 / 257;

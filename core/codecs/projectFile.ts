@@ -34,7 +34,8 @@ export function unpackProject(file: string, bytes: Uint8Array): ProjectParts {
   try {
     files = unzipSync(bytes, {
       filter: ({ name, originalSize }) => {
-        const known = name === 'project.json' || name === 'preview.jpg' || /^originals\/[0-9a-f]{64}$/.test(name);
+        const known =
+          name === 'project.json' || name === 'preview.jpg' || /^originals\/[0-9a-f]{64}$/.test(name);
         if (!known) return false;
         unpacked += originalSize;
         entries += 1;

@@ -8,7 +8,8 @@ export interface FileFacts {
   readonly orientation: number;
 }
 
-const positive = (v: unknown): number | undefined => (typeof v === 'number' && Number.isFinite(v) && v > 0 ? v : undefined);
+const positive = (v: unknown): number | undefined =>
+  typeof v === 'number' && Number.isFinite(v) && v > 0 ? v : undefined;
 
 /** `2026:10:03 18:41:07` → `2026-10-03T18:41:07`; anything else is dropped. */
 function isoTime(stamp: unknown, fraction: unknown): string | undefined {

@@ -3,7 +3,12 @@
  * parametric curve of IEC 61966-2-1. Colorants as published for sRGB in D50 (from memory, checked against an independent library).
  */
 export function srgbProfile(): Uint8Array {
-  const xyz = (x: number, y: number, z: number): number[] => [...tag('XYZ '), ...fixed(x), ...fixed(y), ...fixed(z)];
+  const xyz = (x: number, y: number, z: number): number[] => [
+    ...tag('XYZ '),
+    ...fixed(x),
+    ...fixed(y),
+    ...fixed(z),
+  ];
   const curve = [
     ...tag('para'),
     ...u16(3),
@@ -23,7 +28,9 @@ export function srgbProfile(): Uint8Array {
     ...u32(28),
     ...[...s].flatMap((c) => u16(c.charCodeAt(0))),
   ];
-  const adaptation = [1.047882, 0.022919, -0.050201, 0.029587, 0.990479, -0.017059, -0.009232, 0.015076, 0.751678];
+  const adaptation = [
+    1.047882, 0.022919, -0.050201, 0.029587, 0.990479, -0.017059, -0.009232, 0.015076, 0.751678,
+  ];
   const tags: [string, number[]][] = [
     ['desc', text('sRGB')],
     ['cprt', text('No copyright, use freely')],

@@ -27,7 +27,9 @@ function coveredBy({ width, height, matrix: m }: CropFrame): HalfPlane[] {
 
 /** Determinant of three rows. */
 const determinant = (p: readonly number[], q: readonly number[], r: readonly number[]): number =>
-  p[0] * (q[1] * r[2] - q[2] * r[1]) - p[1] * (q[0] * r[2] - q[2] * r[0]) + p[2] * (q[0] * r[1] - q[1] * r[0]);
+  p[0] * (q[1] * r[2] - q[2] * r[1]) -
+  p[1] * (q[0] * r[2] - q[2] * r[0]) +
+  p[2] * (q[0] * r[1] - q[1] * r[0]);
 
 interface Box {
   readonly cx: number;
@@ -51,14 +53,19 @@ function largestOfRatio(planes: readonly HalfPlane[], ratio: number): Box | unde
         const det = determinant(p, q, r);
         if (Math.abs(det) < 1e-12) continue;
         const swap = (column: number): number => {
-          const put = (row: readonly number[]): number[] => row.slice(0, 3).map((v, at) => (at === column ? row[3] : v));
+          const put = (row: readonly number[]): number[] =>
+            row.slice(0, 3).map((v, at) => (at === column ? row[3] : v));
           return determinant(put(p), put(q), put(r)) / det;
         };
         const half = swap(2);
         if (!(half > (best?.half ?? 0))) continue;
         const cx = swap(0);
         const cy = swap(1);
-        if (rows.every((row) => row[0] * cx + row[1] * cy + row[2] * half <= row[3] + 1e-7 * (1 + Math.abs(row[3]))))
+        if (
+          rows.every(
+            (row) => row[0] * cx + row[1] * cy + row[2] * half <= row[3] + 1e-7 * (1 + Math.abs(row[3])),
+          )
+        )
           best = { cx, cy, half };
       }
   return best;
@@ -87,7 +94,11 @@ function inTheMiddle(planes: readonly HalfPlane[], ratio: number, box: Box): Box
   if (n === 0) return box;
   // the mean of the corners of a convex region lies in it
   const [cx, cy] = [x / n, y / n];
-  return { cx, cy, half: Math.min(...planes.map(([a, b, c]) => (c - a * cx - b * cy) / (Math.abs(a) * ratio + Math.abs(b)))) };
+  return {
+    cx,
+    cy,
+    half: Math.min(...planes.map(([a, b, c]) => (c - a * cx - b * cy) / (Math.abs(a) * ratio + Math.abs(b)))),
+  };
 }
 
 /**
@@ -103,7 +114,10 @@ export function commonRectangle(
 ): Rectangle | undefined {
   const own = coveredBy({ ...reference, matrix: [1, 0, 0, 0, 1, 0, 0, 0, 1] });
   // half planes that hold on the whole reference cannot be tight, and cost cubic time
-  const corners = [0, 1, 2, 3].map((k) => [(k & 1) * (reference.width - 1), (k >> 1) * (reference.height - 1)]);
+  const corners = [0, 1, 2, 3].map((k) => [
+    (k & 1) * (reference.width - 1),
+    (k >> 1) * (reference.height - 1),
+  ]);
   const cutting = frames
     .flatMap(coveredBy)
     .filter(([a, b, c]) => corners.some(([x, y]) => a * x + b * y > c + 1e-9 * (1 + Math.abs(c))));

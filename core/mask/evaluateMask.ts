@@ -11,7 +11,8 @@ export function evaluateMask(mask: StrokeMask, grid: MaskGrid): Float32Array {
 /** Adds one stroke to an evaluated mask, in place. */
 export function applyStroke(plane: Float32Array, stroke: Stroke, grid: MaskGrid): void {
   const coverage = strokeCoverage(stroke, grid);
-  if (stroke.action === 'reveal') for (let i = 0; i < plane.length; i++) plane[i] += (1 - plane[i]) * coverage[i];
+  if (stroke.action === 'reveal')
+    for (let i = 0; i < plane.length; i++) plane[i] += (1 - plane[i]) * coverage[i];
   else for (let i = 0; i < plane.length; i++) plane[i] *= 1 - coverage[i];
 }
 
@@ -21,7 +22,12 @@ export function strokeBox(stroke: Stroke): { x: number; y: number; width: number
   const ys = stroke.points.map((p) => p[1]);
   const x = Math.min(...xs) - stroke.size / 2;
   const y = Math.min(...ys) - stroke.size / 2;
-  return { x, y, width: Math.max(...xs) + stroke.size / 2 - x, height: Math.max(...ys) + stroke.size / 2 - y };
+  return {
+    x,
+    y,
+    width: Math.max(...xs) + stroke.size / 2 - x,
+    height: Math.max(...ys) + stroke.size / 2 - y,
+  };
 }
 
 function touches(stroke: Stroke, grid: MaskGrid): boolean {

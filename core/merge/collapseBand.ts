@@ -9,7 +9,12 @@ const MARGIN = 2;
  * The last step of exposure fusion for one band: rebuilds the finest level from the fused Laplacian and writes it into `merged`
  * (16 bit, sRGB-encoded, clipped to 0…white).
  */
-export function collapseBand(plan: FusionPlan, buffers: FusionBuffers, band: Band, merged: EncodedImage): void {
+export function collapseBand(
+  plan: FusionPlan,
+  buffers: FusionBuffers,
+  band: Band,
+  merged: EncodedImage,
+): void {
   const { width, height, split } = plan;
   const unit = 2 ** split;
   const firstCoarse = Math.max(0, band.top / unit - MARGIN);

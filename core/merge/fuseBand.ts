@@ -35,7 +35,13 @@ export function fuseBand(
   const pictures = frames.map((f) => warpImage(f.image, f.matrix, area, 'lanczos'));
   const weights = frames.map((f, i) => {
     const whole = f.matrix.every((v, k) => v === IDENTITY[k]);
-    return mertensWeight(pictures[i], width, rows, measures, whole ? undefined : coverage(f.image, f.matrix, area, feather));
+    return mertensWeight(
+      pictures[i],
+      width,
+      rows,
+      measures,
+      whole ? undefined : coverage(f.image, f.matrix, area, feather),
+    );
   });
   normaliseWeights(weights);
   const accumulated = buffers.fine.map((_, level) =>
@@ -45,7 +51,13 @@ export function fuseBand(
     const weight = gaussianPyramid({ width, height: rows, data: weights[f] }, split);
     const store = (plane: Plane, channel: number): void => {
       const first = (band.top - top) / unit;
-      copyRows(plane, first, buffers.coarse[f][channel], band.top / unit, Math.min(levelRows(band, plan, split), plane.height - first));
+      copyRows(
+        plane,
+        first,
+        buffers.coarse[f][channel],
+        band.top / unit,
+        Math.min(levelRows(band, plan, split), plane.height - first),
+      );
     };
     for (let c = 0; c < 3; c++) {
       const levels = gaussianPyramid({ width, height: rows, data: pictures[f][c] }, split);
@@ -73,7 +85,8 @@ export function fuseBand(
 /** Rows of a level that a band owns. */
 function levelRows(band: Band, plan: FusionPlan, level: number): number {
   const step = 2 ** level;
-  const end = band.top + band.rows >= plan.height ? levelSize(plan.height, level) : (band.top + band.rows) / step;
+  const end =
+    band.top + band.rows >= plan.height ? levelSize(plan.height, level) : (band.top + band.rows) / step;
   return end - band.top / step;
 }
 

@@ -7,7 +7,12 @@ import { rimStep } from './rimStep';
 /** Findings of a merged picture. `frames` are those that were merged, in the order of `merged.shares`. */
 export function mergeFindings(
   merged: Merged,
-  frames: readonly { readonly width: number; readonly height: number; readonly matrix: Matrix3; readonly name: string }[],
+  frames: readonly {
+    readonly width: number;
+    readonly height: number;
+    readonly matrix: Matrix3;
+    readonly name: string;
+  }[],
 ): Finding[] {
   const clipped = clippedShares(merged.image);
   const rim = rimStep(merged.image, frames);
@@ -18,7 +23,10 @@ export function mergeFindings(
     judge('merge.black', 100 * clipped.dark, clipped.darkAt ? { where: clipped.darkAt } : {}),
     judge('merge.rim', rim.step, rim.where ? { where: rim.where } : {}),
     judge('merge.leastShare', mean[least], {
-      why: mean[least] <= 1 ? `${frames[least].name} adds almost nothing; the merge would be the same without it.` : undefined,
+      why:
+        mean[least] <= 1
+          ? `${frames[least].name} adds almost nothing; the merge would be the same without it.`
+          : undefined,
     }),
   ];
 }

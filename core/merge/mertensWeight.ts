@@ -13,7 +13,8 @@ export const PAPER_MEASURES: FusionMeasures = { contrast: 1, saturation: 1, expo
 const SIGMA = 0.2;
 const TINY = 1e-12;
 
-const power = (v: number, exponent: number): number => (exponent === 1 ? v : exponent === 0 ? 1 : v ** exponent);
+const power = (v: number, exponent: number): number =>
+  exponent === 1 ? v : exponent === 0 ? 1 : v ** exponent;
 
 /**
  * Quality of every pixel of one encoded picture (0…1 planes R, G, B): contrast^c · saturation^s · exposedness^e + 1e−12,

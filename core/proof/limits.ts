@@ -29,7 +29,8 @@ export const LIMITS = {
     watch: 0.5,
     fail: 5,
     fine: 'The darkest frame holds the lights.',
-    advice: 'These lights are lost in the darkest frame too. Add a shorter exposure, or accept plain white there.',
+    advice:
+      'These lights are lost in the darkest frame too. Add a shorter exposure, or accept plain white there.',
     source: 'common practice: small lamps may clip, skies may not',
   },
   'frames.black': {
@@ -65,7 +66,8 @@ export const LIMITS = {
     watch: 0.3,
     fail: 1,
     fine: 'Edges fall on each other well within half a pixel.',
-    advice: 'Edges double slightly. Look at the residual; let the frames move more freely, or leave the frame out.',
+    advice:
+      'Edges double slightly. Look at the residual; let the frames move more freely, or leave the frame out.',
     source: 'half a pixel is the smallest doubling seen at 1:1 (common practice); 0.3 keeps clear of it',
   },
   'fit.worst': {
@@ -74,7 +76,8 @@ export const LIMITS = {
     watch: 1,
     fail: 3,
     fine: 'No place is off by a pixel.',
-    advice: 'Something moved, or stands nearer than the rest. Look there; paint that place in from one frame under Layers.',
+    advice:
+      'Something moved, or stands nearer than the rest. Look there; paint that place in from one frame under Layers.',
     source: 'a pixel of doubling shows at 1:1 (common practice)',
   },
   'fit.overlap': {
@@ -146,7 +149,8 @@ export const LIMITS = {
     watch: 1,
     fail: 3,
     fine: 'What is painted in lies exactly on the merge.',
-    advice: 'A frame is painted in where it lies off the merge. Check that the brushed edge does not cut through an object.',
+    advice:
+      'A frame is painted in where it lies off the merge. Check that the brushed edge does not cut through an object.',
     source: 'a pixel of doubling shows at 1:1 (common practice)',
   },
   'finish.kept': {
@@ -164,7 +168,8 @@ export const LIMITS = {
     watch: 0.05,
     fail: 5,
     fine: 'Every frame covers the whole crop.',
-    advice: 'Part of the crop is seen by fewer frames: noise and tone may change there. Take the proposed crop.',
+    advice:
+      'Part of the crop is seen by fewer frames: noise and tone may change there. Take the proposed crop.',
     source: 'measured from the fit',
   },
   'finish.burnt': {

@@ -28,7 +28,8 @@ const LANCZOS = ((): Float32Array => {
 
 /** The integer shift that a matrix is, when it is exactly one. */
 function integerShift(m: Matrix3): [number, number] | undefined {
-  const still = m[0] === 1 && m[1] === 0 && m[3] === 0 && m[4] === 1 && m[6] === 0 && m[7] === 0 && m[8] === 1;
+  const still =
+    m[0] === 1 && m[1] === 0 && m[3] === 0 && m[4] === 1 && m[6] === 0 && m[7] === 0 && m[8] === 1;
   return still && Number.isInteger(m[2]) && Number.isInteger(m[5]) ? [m[2], m[5]] : undefined;
 }
 
@@ -39,7 +40,12 @@ function integerShift(m: Matrix3): [number, number] | undefined {
  * @param matrix output pixel centre → source pixel centre
  * @returns three planes of `out.width * out.height`, 0…1, a little beyond where the kernel overshoots
  */
-export function warpImage(image: EncodedImage, matrix: Matrix3, out: Rectangle, kernel: Kernel): Float32Array[] {
+export function warpImage(
+  image: EncodedImage,
+  matrix: Matrix3,
+  out: Rectangle,
+  kernel: Kernel,
+): Float32Array[] {
   const { width: w, height: h, data, white } = image;
   const n = out.width * out.height;
   const planes = [new Float32Array(n), new Float32Array(n), new Float32Array(n)];
@@ -88,9 +94,30 @@ export function warpImage(image: EncodedImage, matrix: Matrix3, out: Rectangle, 
           let i = ((iy - 2) * w + ix - 2) * 3;
           for (let t = 0; t < TAPS; t++, i += w * 3) {
             const c = LANCZOS[py + t];
-            r += c * (a0 * data[i] + a1 * data[i + 3] + a2 * data[i + 6] + a3 * data[i + 9] + a4 * data[i + 12] + a5 * data[i + 15]);
-            g += c * (a0 * data[i + 1] + a1 * data[i + 4] + a2 * data[i + 7] + a3 * data[i + 10] + a4 * data[i + 13] + a5 * data[i + 16]);
-            b += c * (a0 * data[i + 2] + a1 * data[i + 5] + a2 * data[i + 8] + a3 * data[i + 11] + a4 * data[i + 14] + a5 * data[i + 17]);
+            r +=
+              c *
+              (a0 * data[i] +
+                a1 * data[i + 3] +
+                a2 * data[i + 6] +
+                a3 * data[i + 9] +
+                a4 * data[i + 12] +
+                a5 * data[i + 15]);
+            g +=
+              c *
+              (a0 * data[i + 1] +
+                a1 * data[i + 4] +
+                a2 * data[i + 7] +
+                a3 * data[i + 10] +
+                a4 * data[i + 13] +
+                a5 * data[i + 16]);
+            b +=
+              c *
+              (a0 * data[i + 2] +
+                a1 * data[i + 5] +
+                a2 * data[i + 8] +
+                a3 * data[i + 11] +
+                a4 * data[i + 14] +
+                a5 * data[i + 17]);
           }
         } else {
           for (let t = 0; t < TAPS; t++) columns[t] = Math.min(w - 1, Math.max(0, ix - 2 + t)) * 3;
@@ -117,8 +144,16 @@ export function warpImage(image: EncodedImage, matrix: Matrix3, out: Rectangle, 
         const w01 = fy - w11;
         const w00 = 1 - fx - w01;
         r = w00 * data[i] + w10 * data[i + right] + w01 * data[i + down] + w11 * data[i + right + down];
-        g = w00 * data[i + 1] + w10 * data[i + right + 1] + w01 * data[i + down + 1] + w11 * data[i + right + down + 1];
-        b = w00 * data[i + 2] + w10 * data[i + right + 2] + w01 * data[i + down + 2] + w11 * data[i + right + down + 2];
+        g =
+          w00 * data[i + 1] +
+          w10 * data[i + right + 1] +
+          w01 * data[i + down + 1] +
+          w11 * data[i + right + down + 1];
+        b =
+          w00 * data[i + 2] +
+          w10 * data[i + right + 2] +
+          w01 * data[i + down + 2] +
+          w11 * data[i + right + down + 2];
       }
       R[o] = r * k;
       G[o] = g * k;

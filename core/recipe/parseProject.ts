@@ -1,4 +1,15 @@
-import { array, boolean, lazy, mixed, number, object, type ObjectShape, string, tuple, ValidationError } from 'yup';
+import {
+  array,
+  boolean,
+  lazy,
+  mixed,
+  number,
+  object,
+  type ObjectShape,
+  string,
+  tuple,
+  ValidationError,
+} from 'yup';
 import { Problem } from '../proof/problem';
 import { type Matrix3 } from '../raster/matrix3';
 import { BLEND_MODES } from '../layers/blendMode';
@@ -6,11 +17,15 @@ import { CROP_RATIOS } from '../finish/finish';
 import { type Project } from './project';
 
 const strict = <S extends ObjectShape>(shape: S) => object(shape).noUnknown().strict(true).required();
-const real = () => number().strict(true).required().test('finite', 'must be a finite number', Number.isFinite);
+const real = () =>
+  number().strict(true).required().test('finite', 'must be a finite number', Number.isFinite);
 const between = (low: number, high: number) => real().min(low).max(high);
 const count = () => between(0, 1e12).integer();
 const text = (most: number) => string().strict(true).defined().max(most);
-const oneOf = <T extends string>(values: readonly T[]) => mixed<T>().oneOf([...values]).required();
+const oneOf = <T extends string>(values: readonly T[]) =>
+  mixed<T>()
+    .oneOf([...values])
+    .required();
 const id = () => text(80).min(1);
 
 const rectangle = { x: real(), y: real(), width: between(1, 1e6), height: between(1, 1e6) };
@@ -38,7 +53,12 @@ const frame = strict({
   facts,
   stops: between(-40, 40),
   stopsSource: oneOf(['exif', 'measured']),
-  clipped: strict({ light: between(0, 1), dark: between(0, 1), lightAt: optionalRectangle(), darkAt: optionalRectangle() }),
+  clipped: strict({
+    light: between(0, 1),
+    dark: between(0, 1),
+    lightAt: optionalRectangle(),
+    darkAt: optionalRectangle(),
+  }),
   used: boolean().strict(true).required(),
 });
 
@@ -66,7 +86,9 @@ const layer = strict({
   mask: strict({ base: oneOf(['hidden', 'shown']), strokes: array(stroke).max(5000).required() }),
 });
 
-const matrix = mixed<Matrix3>((value): value is Matrix3 => Array.isArray(value) && value.length === 9 && value.every(Number.isFinite));
+const matrix = mixed<Matrix3>(
+  (value): value is Matrix3 => Array.isArray(value) && value.length === 9 && value.every(Number.isFinite),
+);
 
 const registration = strict({
   matrix: matrix.required(),
@@ -84,7 +106,9 @@ const registration = strict({
 
 const fits = lazy((value: unknown) =>
   object(
-    Object.fromEntries(Object.keys(value && typeof value === 'object' ? value : {}).map((key) => [key, registration])),
+    Object.fromEntries(
+      Object.keys(value && typeof value === 'object' ? value : {}).map((key) => [key, registration]),
+    ),
   ).required(),
 );
 
@@ -112,7 +136,9 @@ const project = strict({
     exposure: between(-10, 10),
   }),
   fits,
-  log: array(strict({ time: text(40), text: text(400) })).max(5000).required(),
+  log: array(strict({ time: text(40), text: text(400) }))
+    .max(5000)
+    .required(),
 });
 
 /**
@@ -133,8 +159,13 @@ export function parseProject(value: unknown, where: string): Project {
   }
   const ids = new Set(checked.frames.map((f) => f.id));
   const lost = checked.layers.find((l) => l.source.kind === 'frame' && !ids.has(l.source.frame));
-  if (lost) throw new Problem(`“${where}” is not a whole Marsh project: the frame of layer “${lost.name}” is missing.`);
+  if (lost)
+    throw new Problem(
+      `“${where}” is not a whole Marsh project: the frame of layer “${lost.name}” is missing.`,
+    );
   if (ids.size !== checked.frames.length || (checked.frames.length > 0 && !ids.has(checked.set.reference)))
-    throw new Problem(`“${where}” is not a whole Marsh project: its frames do not belong together. Open another copy.`);
+    throw new Problem(
+      `“${where}” is not a whole Marsh project: its frames do not belong together. Open another copy.`,
+    );
   return checked;
 }

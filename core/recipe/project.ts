@@ -89,7 +89,14 @@ export function emptyProject(id: string, title: string, now: string): Project {
     created: now,
     changed: now,
     frames: [],
-    set: { kind: 'bracket', reference: '', referenceChosen: false, why: '', motion: 'auto', merge: PAPER_MEASURES },
+    set: {
+      kind: 'bracket',
+      reference: '',
+      referenceChosen: false,
+      why: '',
+      motion: 'auto',
+      merge: PAPER_MEASURES,
+    },
     layers: [MERGE_LAYER],
     finish: FINISH,
     fits: {},
@@ -129,7 +136,9 @@ export function mergedFrames(project: Project): { frame: Frame; registration: Re
 export function mergeKey(project: Project): string | undefined {
   const used = project.frames.filter((f) => f.used);
   if (used.length === 0 || used.some((f) => !fitOf(project, f))) return undefined;
-  const frames = mergedFrames(project).map(({ frame, registration }) => `${frame.hash}:${registration.matrix.join(',')}`);
+  const frames = mergedFrames(project).map(
+    ({ frame, registration }) => `${frame.hash}:${registration.matrix.join(',')}`,
+  );
   const { contrast, saturation, exposedness } = project.set.merge;
   return [project.set.reference, contrast, saturation, exposedness, ...frames].join('|');
 }

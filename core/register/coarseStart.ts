@@ -37,7 +37,11 @@ function runnerUp(sorted: readonly Candidate[], width: number, height: number, a
  * correlation of two representations, and none at all, each briefly refined; the tiles vote, and a close vote is repeated one
  * level finer. A single global correlation locks onto a moving object.
  */
-export function coarseStart(reference: readonly Luminance[], frame: readonly Luminance[], floor: number): CoarseStart {
+export function coarseStart(
+  reference: readonly Luminance[],
+  frame: readonly Luminance[],
+  floor: number,
+): CoarseStart {
   const top = reference.length - 1;
   const { width, height } = reference[top];
   const R = logLuminance(reference[top], floor);

@@ -29,7 +29,10 @@ export function fitFindings(frames: readonly FittedFrame[], overlap: number): Fi
   const fitted = frames.filter((f) => f.registration.fitted && !f.isReference);
   const findings: Finding[] = [
     judge('fit.leftOut', out.length, {
-      why: out.length > 0 ? out.map((f) => `${f.name} is left out: ${f.registration.why}.`).join(' ') : undefined,
+      why:
+        out.length > 0
+          ? out.map((f) => `${f.name} is left out: ${f.registration.why}.`).join(' ')
+          : undefined,
     }),
   ];
   if (fitted.length === 0) return findings;

@@ -74,7 +74,13 @@ export function gradientPoints(rep: Representation, limits: PointLimits): Gradie
       for (let y = y0; y < y1; y++)
         for (let x = x0; x < x1; x++) {
           const i = y * w + x;
-          if (valid[i] <= 0 || valid[i - 1] <= 0 || valid[i + 1] <= 0 || valid[i - w] <= 0 || valid[i + w] <= 0)
+          if (
+            valid[i] <= 0 ||
+            valid[i - 1] <= 0 ||
+            valid[i + 1] <= 0 ||
+            valid[i - w] <= 0 ||
+            valid[i + w] <= 0
+          )
             continue;
           if (score(i) >= threshold) found.push(i);
         }

@@ -51,7 +51,8 @@ function smooth(data: Float32Array, w: number, h: number): Float32Array {
   const across = new Float32Array(data.length);
   for (let y = 0; y < h; y++) {
     const o = y * w;
-    for (let x = 1; x + 1 < w; x++) across[o + x] = 0.25 * (data[o + x - 1] + data[o + x + 1]) + 0.5 * data[o + x];
+    for (let x = 1; x + 1 < w; x++)
+      across[o + x] = 0.25 * (data[o + x - 1] + data[o + x + 1]) + 0.5 * data[o + x];
     across[o] = 0.75 * data[o] + 0.25 * data[o + 1];
     across[o + w - 1] = 0.75 * data[o + w - 1] + 0.25 * data[o + w - 2];
   }

@@ -256,7 +256,17 @@ export function normalEquations(
       b[c] += v;
     }
   }
-  return { A, b, tileA, tileB, tileCount, tileEnergy, tone: { gain, offset }, used, residuals: residuals.subarray(0, residualCount) };
+  return {
+    A,
+    b,
+    tileA,
+    tileB,
+    tileCount,
+    tileEnergy,
+    tone: { gain, offset },
+    used,
+    residuals: residuals.subarray(0, residualCount),
+  };
 }
 
 /** 1.4826 × the median: the standard deviation of a Gaussian with the same middle. */

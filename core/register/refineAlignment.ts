@@ -64,12 +64,14 @@ export function refineAlignment(
   let lastStep = Infinity;
   let equations = normalEquations(points, frame, map, coordinates, undefined, spread, 'huber');
   for (let pass = 0; pass < most; pass++) {
-    if (pass > 0) equations = normalEquations(points, frame, map, coordinates, equations.tone, spread, 'tukey');
+    if (pass > 0)
+      equations = normalEquations(points, frame, map, coordinates, equations.tone, spread, 'tukey');
     spread = robustSpread(equations.residuals);
     const reduced = restrict(equations.A, equations.b, model);
     for (let i = 0; i < reduced.A.rows; i++) reduced.A.set(i, i, reduced.A.get(i, i) * (1 + 1e-9));
     const inverted = inverseOf(reduced.A);
-    if (!inverted || equations.used < 100) return { map, model, solved: false, lastStep, equations, coordinates };
+    if (!inverted || equations.used < 100)
+      return { map, model, solved: false, lastStep, equations, coordinates };
     const p = D.transpose().mmul(inverted.mmul(reduced.b)).to1DArray();
     const step: Matrix3 = [1 + p[0], p[1], p[2], p[3], 1 + p[4], p[5], p[6], p[7], 1];
     const next = normalise(multiply(map, multiply(back, multiply(invert(step), C))));

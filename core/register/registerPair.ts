@@ -66,7 +66,11 @@ export function referenceRegistration(): Registration {
  * exposure-matched log luminance, tone freed per tile; the smallest sufficient motion model by χ²; error from the scatter of the
  * tiles. A frame that fails any check comes back with `fitted: false` and the reason, never with a bent fit.
  */
-export function registerPair(reference: EncodedImage, frame: EncodedImage, options: PairOptions): Registration {
+export function registerPair(
+  reference: EncodedImage,
+  frame: EncodedImage,
+  options: PairOptions,
+): Registration {
   const { stops } = options;
   const finest = options.stopLevel ?? 0;
   const channel = usableChannel(reference, frame, stops);
@@ -88,16 +92,32 @@ export function registerPair(reference: EncodedImage, frame: EncodedImage, optio
   for (let level = top - 1; level >= finest; level--) {
     const rep = logLuminance(R[level], floor);
     moving = logLuminance(F[level], floor);
-    points = gradientPoints(rep, { tilesX: TILES_X, tilesY: TILES_Y, total: POINTS, leastScore: LEAST_SCORE });
-    const free: MotionModel = options.motion === 'shift' ? 'shift' : level >= 2 ? 'similarity' : 'perspective';
-    fit = refineAlignment(points, moving, toLevel(map, level), free, R[level], level === 0 ? 0.004 : 0.02, 12);
+    points = gradientPoints(rep, {
+      tilesX: TILES_X,
+      tilesY: TILES_Y,
+      total: POINTS,
+      leastScore: LEAST_SCORE,
+    });
+    const free: MotionModel =
+      options.motion === 'shift' ? 'shift' : level >= 2 ? 'similarity' : 'perspective';
+    fit = refineAlignment(
+      points,
+      moving,
+      toLevel(map, level),
+      free,
+      R[level],
+      level === 0 ? 0.004 : 0.02,
+      12,
+    );
     if (fit.solved) map = fromLevel(fit.map, level);
   }
   const failed = (why: string): Registration => ({ ...referenceRegistration(), fitted: false, why });
   if (!fit?.solved) return failed('too little structure is shared with the reference to measure a movement');
   const size = R[finest];
   const covariance = sandwichCovariance(fit.equations, fit.model);
-  const predicted = covariance ? displacementSpread(covariance, fit.model, fit.coordinates, size) * 2 ** finest : Infinity;
+  const predicted = covariance
+    ? displacementSpread(covariance, fit.model, fit.coordinates, size) * 2 ** finest
+    : Infinity;
 
   const chosen = chooseModel(fit, covariance, options.motion, size);
   map = fromLevel(chosen.map, finest);
@@ -116,11 +136,15 @@ export function registerPair(reference: EncodedImage, frame: EncodedImage, optio
   );
   const agreed = probe.votes >= 8 && probe.votes >= 0.55 * probe.informative;
   const inner = Math.max(probe.atFit, probe.inner);
-  const clearPeak = probe.atFit > 0.15 && probe.atFit >= inner && probe.outer < 0.75 * probe.atFit && probe.votes >= 4;
-  if (!agreed && !clearPeak) return failed('it does not show the same view as the reference, or shares too little of it');
-  if (start.second > 0.9 * start.vote) return failed('two different positions fit it equally well (a repeating pattern)');
+  const clearPeak =
+    probe.atFit > 0.15 && probe.atFit >= inner && probe.outer < 0.75 * probe.atFit && probe.votes >= 4;
+  if (!agreed && !clearPeak)
+    return failed('it does not show the same view as the reference, or shares too little of it');
+  if (start.second > 0.9 * start.vote)
+    return failed('two different positions fit it equally well (a repeating pattern)');
   if (fit.lastStep >= 0.03) return failed('the fit did not settle');
-  if (!(predicted < 0.15 * 2 ** finest)) return failed('its position cannot be measured to a tenth of a pixel');
+  if (!(predicted < 0.15 * 2 ** finest))
+    return failed('its position cannot be measured to a tenth of a pixel');
 
   const { turnDegrees, scale } = turnAndScale(map, (reference.width - 1) / 2, (reference.height - 1) / 2);
   // measured at the map that will be used, which a forced model may have moved away from the free fit

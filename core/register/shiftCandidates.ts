@@ -62,7 +62,8 @@ export function phaseShifts(a: Representation, b: Representation, count: number)
   fourier(cross, true);
   const surface = new Float64Array(n);
   for (let i = 0; i < n; i++) surface[i] = data[2 * i];
-  const at = (x: number, y: number): number => data[2 * (((y + height) % height) * width + ((x + width) % width))];
+  const at = (x: number, y: number): number =>
+    data[2 * (((y + height) % height) * width + ((x + width) % width))];
   const shifts: Shift[] = [];
   for (let k = 0; k < count; k++) {
     let best = 0;
@@ -85,7 +86,12 @@ export function phaseShifts(a: Representation, b: Representation, count: number)
  * clipped scenes on which phase correlation fails.
  * @param leastOverlap shifts that share less than this part of the largest overlap are left out
  */
-export function correlationShifts(a: Representation, b: Representation, count: number, leastOverlap = 0.35): Shift[] {
+export function correlationShifts(
+  a: Representation,
+  b: Representation,
+  count: number,
+  leastOverlap = 0.35,
+): Shift[] {
   const width = powerOfTwo(Math.round(Math.max(a.width, b.width) * 1.35));
   const height = powerOfTwo(Math.round(Math.max(a.height, b.height) * 1.35));
   const n = width * height;
@@ -148,7 +154,8 @@ export function correlationShifts(a: Representation, b: Representation, count: n
       const v = score[y * width + x];
       if (v <= 0) continue;
       let top = true;
-      for (let j = -1; j <= 1 && top; j++) for (let i = -1; i <= 1; i++) if (at(x + i, y + j) > v) top = false;
+      for (let j = -1; j <= 1 && top; j++)
+        for (let i = -1; i <= 1; i++) if (at(x + i, y + j) > v) top = false;
       if (top) peaks.push({ v, x, y });
     }
   peaks.sort((p, q) => q.v - p.v);

@@ -52,7 +52,9 @@ export function projectToModel(
   const weighted = D.mmul(information);
   const solve = inverseOf(weighted.mmul(D.transpose()));
   if (!solve) return undefined;
-  const q = D.transpose().mmul(solve.mmul(weighted.mmul(Matrix.columnVector(p)))).to1DArray();
+  const q = D.transpose()
+    .mmul(solve.mmul(weighted.mmul(Matrix.columnVector(p))))
+    .to1DArray();
   const gap = Matrix.columnVector(p.map((v, i) => v - q[i]));
   const chiSquare = gap.transpose().mmul(information).mmul(gap).get(0, 0);
   const step: Matrix3 = [1 + q[0], q[1], q[2], q[3], 1 + q[4], q[5], q[6], q[7], 1];

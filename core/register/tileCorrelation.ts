@@ -134,5 +134,11 @@ export function probeVotes(tiles: readonly TileCorrelation[]): Probe {
     if (scores[0] >= best - 0.02) votes++;
   }
   const m = Array.from(mean, (v) => v / Math.max(1e-9, weight));
-  return { votes, informative, atFit: m[0], inner: Math.max(...m.slice(1, 9)), outer: Math.max(...m.slice(9)) };
+  return {
+    votes,
+    informative,
+    atFit: m[0],
+    inner: Math.max(...m.slice(1, 9)),
+    outer: Math.max(...m.slice(9)),
+  };
 }

@@ -20,7 +20,13 @@ const NOTHING = 0.46;
  * @param area in pixels of that level
  * @returns R G B A, `area.width * area.height * 4` bytes, opaque
  */
-export function renderView(scene: ViewScene, view: View, level: number, area: Rectangle, kernel: Kernel): Uint8ClampedArray {
+export function renderView(
+  scene: ViewScene,
+  view: View,
+  level: number,
+  area: Rectangle,
+  kernel: Kernel,
+): Uint8ClampedArray {
   switch (view.kind) {
     case 'result':
       return encode(resultPlanes(scene, level, area, kernel), scene.exposure);
@@ -38,11 +44,18 @@ export function renderView(scene: ViewScene, view: View, level: number, area: Re
 }
 
 /** The composite of all layers before the finish, sRGB-encoded. */
-export function resultPlanes(scene: ViewScene, level: number, area: Rectangle, kernel: Kernel): Float32Array[] {
+export function resultPlanes(
+  scene: ViewScene,
+  level: number,
+  area: Rectangle,
+  kernel: Kernel,
+): Float32Array[] {
   const layers = scene.layers.flatMap((layer): PlacedLayer[] => {
     const { opacity, blend, stops, mask } = layer;
     if (layer.source === 'merge')
-      return scene.merge ? [{ levels: scene.merge.levels, matrix: IDENTITY, opacity, blend, stops, mask }] : [];
+      return scene.merge
+        ? [{ levels: scene.merge.levels, matrix: IDENTITY, opacity, blend, stops, mask }]
+        : [];
     const frame = scene.frames.find((f) => f.id === layer.source);
     return frame?.matrix ? [{ levels: frame.levels, matrix: frame.matrix, opacity, blend, stops, mask }] : [];
   });
@@ -63,7 +76,13 @@ function encode(planes: readonly Float32Array[], stops: number): Uint8ClampedArr
   return rgba;
 }
 
-function maskView(scene: ViewScene, id: string, level: number, area: Rectangle, kernel: Kernel): Uint8ClampedArray {
+function maskView(
+  scene: ViewScene,
+  id: string,
+  level: number,
+  area: Rectangle,
+  kernel: Kernel,
+): Uint8ClampedArray {
   const rgba = encode(resultPlanes(scene, level, area, kernel), scene.exposure);
   const layer = scene.layers.find((l) => l.id === id);
   if (layer) {
@@ -77,14 +96,24 @@ function frameOf(scene: ViewScene, id: string): SceneFrame | undefined {
   return scene.frames.find((f) => f.id === id);
 }
 
-const levelOf = (frame: SceneFrame, level: number): EncodedImage => frame.levels[Math.min(level, frame.levels.length - 1)];
+const levelOf = (frame: SceneFrame, level: number): EncodedImage =>
+  frame.levels[Math.min(level, frame.levels.length - 1)];
 
 function empty(area: Rectangle): Uint8ClampedArray {
   const n = area.width * area.height;
-  return encode([0, 1, 2].map(() => new Float32Array(n).fill(NOTHING)), 0);
+  return encode(
+    [0, 1, 2].map(() => new Float32Array(n).fill(NOTHING)),
+    0,
+  );
 }
 
-function shotView(scene: ViewScene, id: string, clipping: boolean, level: number, area: Rectangle): Uint8ClampedArray {
+function shotView(
+  scene: ViewScene,
+  id: string,
+  clipping: boolean,
+  level: number,
+  area: Rectangle,
+): Uint8ClampedArray {
   const frame = frameOf(scene, id);
   if (!frame) return empty(area);
   const planes = warpImage(levelOf(frame, level), IDENTITY, area, 'bilinear');
@@ -115,7 +144,13 @@ function matchedPlanes(
   return { planes, raw, inside: coverage(image, matrix, area, 0) };
 }
 
-function fittedView(scene: ViewScene, id: string, level: number, area: Rectangle, kernel: Kernel): Uint8ClampedArray {
+function fittedView(
+  scene: ViewScene,
+  id: string,
+  level: number,
+  area: Rectangle,
+  kernel: Kernel,
+): Uint8ClampedArray {
   const frame = frameOf(scene, id);
   const matched = frame && matchedPlanes(frame, level, area, kernel);
   if (!matched) return empty(area);
@@ -128,7 +163,13 @@ function fittedView(scene: ViewScene, id: string, level: number, area: Rectangle
  * Frame minus reference, signed, in sRGB-encoded green at the exposure of the darker of the two: mid grey where they agree, lighter
  * where the frame is lighter. Hatched where either holds nothing to compare.
  */
-function residualView(scene: ViewScene, id: string, gain: number, level: number, area: Rectangle): Uint8ClampedArray {
+function residualView(
+  scene: ViewScene,
+  id: string,
+  gain: number,
+  level: number,
+  area: Rectangle,
+): Uint8ClampedArray {
   const frame = frameOf(scene, id);
   const reference = scene.frames.find((f) => f.stops === 0 && f.matrix?.every((v, i) => v === IDENTITY[i]));
   const a = frame && matchedPlanes(frame, level, area, 'lanczos');
@@ -160,7 +201,12 @@ function residualView(scene: ViewScene, id: string, gain: number, level: number,
 function originView(scene: ViewScene, level: number, area: Rectangle): Uint8ClampedArray {
   const { merge } = scene;
   if (!merge) return empty(area);
-  const picture = warpImage(merge.levels[Math.min(level, merge.levels.length - 1)], IDENTITY, area, 'bilinear');
+  const picture = warpImage(
+    merge.levels[Math.min(level, merge.levels.length - 1)],
+    IDENTITY,
+    area,
+    'bilinear',
+  );
   const halfWidth = (scene.width + 1) >> 1;
   const halfHeight = (scene.height + 1) >> 1;
   // level pixel → pixel of the shares, whose pixel k lies on full pixel 2k

@@ -67,11 +67,19 @@ export function FinishOverlay({ viewport, table }: { viewport: Viewport; table: 
     const from = held.current;
     if (!from) return;
     event.stopPropagation();
-    pull(from.crop, handle, (event.clientX - from.x) / viewport.zoom, (event.clientY - from.y) / viewport.zoom, from.gesture);
+    pull(
+      from.crop,
+      handle,
+      (event.clientX - from.x) / viewport.zoom,
+      (event.clientY - from.y) / viewport.zoom,
+      from.gesture,
+    );
   };
   const onKey = (handle: Handle, event: KeyboardEvent): void => {
     const step = event.shiftKey ? 10 : 1;
-    const by = { ArrowLeft: [-step, 0], ArrowRight: [step, 0], ArrowUp: [0, -step], ArrowDown: [0, step] }[event.key];
+    const by = { ArrowLeft: [-step, 0], ArrowRight: [step, 0], ArrowUp: [0, -step], ArrowDown: [0, step] }[
+      event.key
+    ];
     if (!by) return;
     event.preventDefault();
     event.stopPropagation();
@@ -80,7 +88,15 @@ export function FinishOverlay({ viewport, table }: { viewport: Viewport; table: 
   return (
     <>
       <OverlaySvg aria-hidden fill="none">
-        <rect x={left} y={top} width={right - left} height={bottom - top} stroke="#1b1b1a" strokeOpacity="0.7" strokeWidth="3" />
+        <rect
+          x={left}
+          y={top}
+          width={right - left}
+          height={bottom - top}
+          stroke="#1b1b1a"
+          strokeOpacity="0.7"
+          strokeWidth="3"
+        />
         <rect x={left} y={top} width={right - left} height={bottom - top} stroke="#fff" strokeWidth="1.2" />
       </OverlaySvg>
       {HANDLES.map((h) => (

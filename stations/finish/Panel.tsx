@@ -41,18 +41,24 @@ export function FinishPanel() {
           label={TEXT.crop}
           value={finish.ratio}
           options={RATIOS.map((value) => ({ value, label: TEXT.ratios[value] }))}
-          onChange={(ratio) => actions.edit(`Crop ${TEXT.ratios[ratio].toLowerCase()}`, setFinish({ ratio, crop: undefined }))}
+          onChange={(ratio) =>
+            actions.edit(`Crop ${TEXT.ratios[ratio].toLowerCase()}`, setFinish({ ratio, crop: undefined }))
+          }
         />
         {finish.ratio !== 'free' && finish.ratio !== '1:1' && (
           <Toggle
             label={TEXT.upright}
             value={finish.upright}
-            onChange={(upright) => actions.edit(upright ? 'Crop upright' : 'Crop lying', setFinish({ upright, crop: undefined }))}
+            onChange={(upright) =>
+              actions.edit(upright ? 'Crop upright' : 'Crop lying', setFinish({ upright, crop: undefined }))
+            }
           />
         )}
         <Hint>{finish.crop ? TEXT.own : TEXT.isProposed}</Hint>
         {finish.crop && (
-          <Button onPress={() => actions.edit('Proposed crop', setFinish({ crop: undefined }))}>{TEXT.proposed}</Button>
+          <Button onPress={() => actions.edit('Proposed crop', setFinish({ crop: undefined }))}>
+            {TEXT.proposed}
+          </Button>
         )}
       </Section>
       <Section title={TEXT.light}>
@@ -95,7 +101,15 @@ function DeliverSection() {
         onChange={setKind}
       />
       {kind === 'jpeg' && (
-        <Measure label={TEXT.quality} value={quality} min={40} max={100} step={1} format={String} onChange={setQuality} />
+        <Measure
+          label={TEXT.quality}
+          value={quality}
+          min={40}
+          max={100}
+          step={1}
+          format={String}
+          onChange={setQuality}
+        />
       )}
       <Button
         data-main

@@ -95,18 +95,27 @@ export function FinishTray() {
                 <Card
                   aria-pressed={ratio === finish.ratio && !finish.crop}
                   onPress={() =>
-                    actions.edit(`Crop ${TEXT.ratios[ratio].toLowerCase()}`, setFinish({ ratio, crop: undefined }))
+                    actions.edit(
+                      `Crop ${TEXT.ratios[ratio].toLowerCase()}`,
+                      setFinish({ ratio, crop: undefined }),
+                    )
                   }
                 >
                   <div>
                     {small && <Thumbnail image={small} label="" />}
                     <svg viewBox={`0 0 ${reference.width} ${reference.height}`} aria-hidden>
-                      <path d={around(reference, crop)} fill={COLOUR.raised} fillOpacity="0.88" fillRule="evenodd" />
+                      <path
+                        d={around(reference, crop)}
+                        fill={COLOUR.raised}
+                        fillOpacity="0.88"
+                        fillRule="evenodd"
+                      />
                       <rect {...crop} fill="none" stroke={COLOUR.ink} strokeWidth={reference.width / 110} />
                     </svg>
                   </div>
                   <small>
-                    {TEXT.ratios[ratio]} · {Math.round((100 * crop.width * crop.height) / (reference.width * reference.height))} %
+                    {TEXT.ratios[ratio]} ·{' '}
+                    {Math.round((100 * crop.width * crop.height) / (reference.width * reference.height))} %
                   </small>
                   <small>
                     {crop.width} × {crop.height}

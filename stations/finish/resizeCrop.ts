@@ -40,8 +40,18 @@ export function resizeCrop(
   // room on the side that follows
   const anchorX = handle.x < 0 ? right : handle.x > 0 ? left : (left + right) / 2;
   const anchorY = handle.y < 0 ? bottom : handle.y > 0 ? top : (top + bottom) / 2;
-  const roomX = handle.x < 0 ? right : handle.x > 0 ? picture.width - left : 2 * Math.min(anchorX, picture.width - anchorX);
-  const roomY = handle.y < 0 ? bottom : handle.y > 0 ? picture.height - top : 2 * Math.min(anchorY, picture.height - anchorY);
+  const roomX =
+    handle.x < 0
+      ? right
+      : handle.x > 0
+        ? picture.width - left
+        : 2 * Math.min(anchorX, picture.width - anchorX);
+  const roomY =
+    handle.y < 0
+      ? bottom
+      : handle.y > 0
+        ? picture.height - top
+        : 2 * Math.min(anchorY, picture.height - anchorY);
   const wanted = handle.x !== 0 ? right - left : (bottom - top) * ratio;
   const width = Math.floor(Math.max(LEAST, Math.min(wanted, roomX, roomY * ratio)));
   const height = Math.max(1, Math.min(Math.round(width / ratio), Math.floor(roomY)));

@@ -50,13 +50,21 @@ export function FitOverlay({ viewport, table }: { viewport: Viewport; table: Siz
             <g key={`${t.x},${t.y}`}>
               <line x1={x} y1={y} x2={u} y2={v} stroke="#fff" strokeWidth="3" strokeOpacity="0.75" />
               <line x1={x} y1={y} x2={u} y2={v} stroke={off ? '#9a5200' : '#0d5566'} strokeWidth="1.6" />
-              <circle cx={x} cy={y} r="2" fill={off ? '#9a5200' : '#0d5566'} stroke="#fff" strokeWidth="0.7" />
+              <circle
+                cx={x}
+                cy={y}
+                r="2"
+                fill={off ? '#9a5200' : '#0d5566'}
+                stroke="#fff"
+                strokeWidth="0.7"
+              />
             </g>
           );
         })}
       </OverlaySvg>
       <Legend>
-        −{codes.toFixed(0)} <i /> +{codes.toFixed(0)} codes of 255 · arrows × {ARROWS} · hatched: nothing to compare
+        −{codes.toFixed(0)} <i /> +{codes.toFixed(0)} codes of 255 · arrows × {ARROWS} · hatched: nothing to
+        compare
       </Legend>
     </>
   );

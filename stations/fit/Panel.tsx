@@ -13,7 +13,11 @@ import { fitAdvice } from './advice';
 import { FIT_TEXT as TEXT } from './text';
 
 const MOTIONS = ['auto', 'shift', 'similarity', 'perspective'] as const;
-const MODEL_WORDS = { shift: 'shifted', similarity: 'shifted, turned and scaled', perspective: 'tilted as well' } as const;
+const MODEL_WORDS = {
+  shift: 'shifted',
+  similarity: 'shifted, turned and scaled',
+  perspective: 'tilted as well',
+} as const;
 
 /** Findings of the fit, what to do about it, and how the frames may move. */
 export function FitPanel() {
@@ -51,12 +55,14 @@ export function FitPanel() {
           label={TEXT.move}
           value={project.set.motion}
           options={MOTIONS.map((value) => ({ value, label: TEXT.motions[value] }))}
-          onChange={(motion) => actions.edit(`Frames may move: ${TEXT.motions[motion].toLowerCase()}`, setMotion(motion))}
+          onChange={(motion) =>
+            actions.edit(`Frames may move: ${TEXT.motions[motion].toLowerCase()}`, setMotion(motion))
+          }
         />
         {fit?.fitted && compared && (
           <Hint>
-            “{compared.file}” was {MODEL_WORDS[fit.model]}: {fit.turnDegrees.toFixed(3).replace('-', '−')}° turned, scale {fit.scale.toFixed(5)}; the
-            fit itself is good to {fit.bound.toFixed(3)} px.
+            “{compared.file}” was {MODEL_WORDS[fit.model]}: {fit.turnDegrees.toFixed(3).replace('-', '−')}°
+            turned, scale {fit.scale.toFixed(5)}; the fit itself is good to {fit.bound.toFixed(3)} px.
           </Hint>
         )}
       </Section>

@@ -16,7 +16,9 @@ export function FitTray() {
         const fit = fitOf(project, frame);
         if (!fit) return frame.used ? 'waiting' : '—';
         if (frame.id === project.set.reference) return 'held still';
-        return fit.fitted ? `${fit.residual.typical.toFixed(2)} to ${fit.residual.worst.toFixed(2)} px` : 'could not be fitted';
+        return fit.fitted
+          ? `${fit.residual.typical.toFixed(2)} to ${fit.residual.worst.toFixed(2)} px`
+          : 'could not be fitted';
       }}
     />
   );

@@ -11,7 +11,12 @@ export function FramesOverlay({ viewport, table }: { viewport: Viewport; table: 
   const { lightAt, darkAt } = frame.clipped;
   return (
     <OverlaySvg aria-hidden>
-      {[lightAt, darkAt].map((place) => place && <PlaceMark key={`${place.x},${place.y}`} place={place} viewport={viewport} table={table} />)}
+      {[lightAt, darkAt].map(
+        (place) =>
+          place && (
+            <PlaceMark key={`${place.x},${place.y}`} place={place} viewport={viewport} table={table} />
+          ),
+      )}
     </OverlaySvg>
   );
 }

@@ -30,11 +30,7 @@ const Facts = styled.dl`
 
 function facts(frame: Frame, zero: number): [string, string][] {
   const { seconds, aperture, iso, focalLength, taken } = frame.facts;
-  const settings = [
-    seconds && exposureTimeText(seconds),
-    aperture && `f/${aperture}`,
-    iso && `ISO ${iso}`,
-  ];
+  const settings = [seconds && exposureTimeText(seconds), aperture && `f/${aperture}`, iso && `ISO ${iso}`];
   const percent = (share: number): string => `${(100 * share).toFixed(share > 0 && share < 0.1 ? 2 : 1)} %`;
   return [
     ['File', frame.file],
@@ -76,7 +72,9 @@ export function FramesPanel() {
         <Toggle
           label={TEXT.use}
           value={frame.used}
-          onChange={(used) => actions.edit(`${used ? 'Used' : 'Left out'} ${frame.file}`, setUsed(frame.id, used))}
+          onChange={(used) =>
+            actions.edit(`${used ? 'Used' : 'Left out'} ${frame.file}`, setUsed(frame.id, used))
+          }
         />
         {isReference ? (
           <Hint>{TEXT.isReference}</Hint>

@@ -17,7 +17,9 @@ export function FramesTray() {
     <FrameTray
       title={TEXT.tray}
       note={note}
-      caption={({ facts, stops }) => (facts.seconds ? exposureTimeText(facts.seconds) : formatStops(stops - zero))}
+      caption={({ facts, stops }) =>
+        facts.seconds ? exposureTimeText(facts.seconds) : formatStops(stops - zero)
+      }
     />
   );
 }

@@ -18,7 +18,8 @@ export function LayersOverlay({ viewport, table, pointer, longEdge }: LayersOver
   const [x, y] = toTable(viewport, table, pointer.x, pointer.y);
   const r = (brush.size * longEdge * viewport.zoom) / 2;
   const half = r * (1 - brush.softness / 2);
-  const sign = brush.action === 'reveal' ? `M${x - 4} ${y}H${x + 4}M${x} ${y - 4}V${y + 4}` : `M${x - 4} ${y}H${x + 4}`;
+  const sign =
+    brush.action === 'reveal' ? `M${x - 4} ${y}H${x + 4}M${x} ${y - 4}V${y + 4}` : `M${x - 4} ${y}H${x + 4}`;
   return (
     <OverlaySvg aria-hidden fill="none">
       <circle cx={x} cy={y} r={r} stroke="#000" strokeOpacity="0.55" strokeWidth="2.6" />

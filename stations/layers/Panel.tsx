@@ -151,7 +151,9 @@ function LayerSection({ layer, at, count }: { layer: Layer; at: number; count: n
         <Toggle
           label={TEXT.visible}
           value={layer.visible}
-          onChange={(visible) => actions.edit(`${visible ? 'Showed' : 'Hid'} layer ${name}`, setLayer(id, { visible }))}
+          onChange={(visible) =>
+            actions.edit(`${visible ? 'Showed' : 'Hid'} layer ${name}`, setLayer(id, { visible }))
+          }
         />
       </Row>
       <Measure
@@ -178,17 +180,31 @@ function LayerSection({ layer, at, count }: { layer: Layer; at: number; count: n
         label="Blend"
         value={layer.blend}
         options={blends.map(([value, label]) => ({ value, label }))}
-        onChange={(blend) => actions.edit(`${name}: ${TEXT.blends[blend].toLowerCase()}`, setLayer(id, { blend }))}
+        onChange={(blend) =>
+          actions.edit(`${name}: ${TEXT.blends[blend].toLowerCase()}`, setLayer(id, { blend }))
+        }
       />
       <Row>
-        <Button onPress={() => actions.edit(`Revealed all of ${name}`, fillMask(id, 'shown'))}>{TEXT.fill.shown}</Button>
-        <Button onPress={() => actions.edit(`Hid all of ${name}`, fillMask(id, 'hidden'))}>{TEXT.fill.hidden}</Button>
+        <Button onPress={() => actions.edit(`Revealed all of ${name}`, fillMask(id, 'shown'))}>
+          {TEXT.fill.shown}
+        </Button>
+        <Button onPress={() => actions.edit(`Hid all of ${name}`, fillMask(id, 'hidden'))}>
+          {TEXT.fill.hidden}
+        </Button>
       </Row>
       <Row>
-        <Button data-plain isDisabled={at === count - 1} onPress={() => actions.edit(`Raised ${name}`, moveLayer(id, 1))}>
+        <Button
+          data-plain
+          isDisabled={at === count - 1}
+          onPress={() => actions.edit(`Raised ${name}`, moveLayer(id, 1))}
+        >
           <ArrowUp aria-hidden /> {TEXT.up}
         </Button>
-        <Button data-plain isDisabled={at === 0} onPress={() => actions.edit(`Lowered ${name}`, moveLayer(id, -1))}>
+        <Button
+          data-plain
+          isDisabled={at === 0}
+          onPress={() => actions.edit(`Lowered ${name}`, moveLayer(id, -1))}
+        >
           <ArrowDown aria-hidden /> {TEXT.down}
         </Button>
         <Button

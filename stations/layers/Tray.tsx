@@ -77,7 +77,12 @@ const Card = styled(Button)`
 function state({ visible, mask, opacity }: Layer): string {
   if (!visible) return 'not shown';
   const strokes = mask.strokes.length;
-  const masked = strokes > 0 ? `${strokes} ${strokes === 1 ? 'stroke' : 'strokes'}` : mask.base === 'shown' ? 'everywhere' : 'hidden';
+  const masked =
+    strokes > 0
+      ? `${strokes} ${strokes === 1 ? 'stroke' : 'strokes'}`
+      : mask.base === 'shown'
+        ? 'everywhere'
+        : 'hidden';
   return `${Math.round(100 * opacity)} %, ${masked}`;
 }
 

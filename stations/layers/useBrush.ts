@@ -36,7 +36,12 @@ export function useBrush(): { tool: Tool | undefined; dirty: Rectangle | undefin
     const show = (next: Stroke, changed: readonly StrokePoint[]): void => {
       stroke.current = next;
       const box = strokeBox({ ...next, points: changed });
-      setDirty({ x: box.x * longEdge, y: box.y * longEdge, width: box.width * longEdge, height: box.height * longEdge });
+      setDirty({
+        x: box.x * longEdge,
+        y: box.y * longEdge,
+        width: box.width * longEdge,
+        height: box.height * longEdge,
+      });
       actions.draw({ layer: id, stroke: next });
     };
     return {
@@ -59,7 +64,11 @@ export function useBrush(): { tool: Tool | undefined; dirty: Rectangle | undefin
       onEnd: () => {
         const drawn = stroke.current;
         stroke.current = undefined;
-        if (drawn) actions.edit(`${drawn.action === 'reveal' ? 'Revealed in' : 'Hid in'} ${name}`, addStroke(id, drawn));
+        if (drawn)
+          actions.edit(
+            `${drawn.action === 'reveal' ? 'Revealed in' : 'Hid in'} ${name}`,
+            addStroke(id, drawn),
+          );
         actions.draw(undefined);
       },
     };

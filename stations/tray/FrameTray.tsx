@@ -129,7 +129,11 @@ export function FrameTray({ title, note, caption, isOut }: FrameTrayProps) {
                     data-out={!frame.used || isOut?.(frame) ? '' : undefined}
                     onPress={() => actions.go({ frame: frame.id })}
                   >
-                    {levels ? <Thumbnail image={levels[levels.length - 1]} label={name} /> : <canvas width={3} height={2} />}
+                    {levels ? (
+                      <Thumbnail image={levels[levels.length - 1]} label={name} />
+                    ) : (
+                      <canvas width={3} height={2} />
+                    )}
                     <small>
                       {name.replace('Frame ', '')} {isReference && <Reference>reference</Reference>}
                       {!frame.used && 'not used'}

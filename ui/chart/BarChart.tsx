@@ -34,7 +34,9 @@ export function BarChart({ label, bars, max, limit, format }: BarChartProps) {
       ctx.textAlign = 'right';
       ctx.fillStyle = COLOUR.ink;
       ctx.font = `11px ${FONT.number}`;
-      bars.forEach((b, i) => ctx.fillText(format(b.value), chartArea.right + 62, scales.y.getPixelForValue(i)));
+      bars.forEach((b, i) =>
+        ctx.fillText(format(b.value), chartArea.right + 62, scales.y.getPixelForValue(i)),
+      );
       if (limit !== undefined && limit <= max) {
         const x = scales.x.getPixelForValue(limit);
         ctx.setLineDash([2, 3]);
@@ -57,7 +59,9 @@ export function BarChart({ label, bars, max, limit, format }: BarChartProps) {
           datasets: [
             {
               data: bars.map((b) => Math.min(max, b.value)),
-              backgroundColor: bars.map((b) => b.colour ?? (limit !== undefined && b.value > limit ? COLOUR.watch : COLOUR.ink)),
+              backgroundColor: bars.map(
+                (b) => b.colour ?? (limit !== undefined && b.value > limit ? COLOUR.watch : COLOUR.ink),
+              ),
               barThickness: 11,
             },
           ],
@@ -70,7 +74,11 @@ export function BarChart({ label, bars, max, limit, format }: BarChartProps) {
           plugins: { legend: { display: false }, tooltip: { enabled: false } },
           scales: {
             x: { min: 0, max, display: false },
-            y: { grid: { display: false }, border: { display: false }, ticks: { color: COLOUR.ink, crossAlign: 'far' } },
+            y: {
+              grid: { display: false },
+              border: { display: false },
+              ticks: { color: COLOUR.ink, crossAlign: 'far' },
+            },
           },
         }}
         plugins={[values]}

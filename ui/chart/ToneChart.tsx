@@ -51,7 +51,9 @@ export function ToneChart({ label, shares, first }: ToneChartProps) {
                 callback: (_, i) => {
                   const s = stops[i];
                   const whole = Math.round(s);
-                  return Math.abs(s - whole) < 1e-6 && whole % 2 === 0 ? `${whole > 0 ? '+' : whole < 0 ? '−' : ''}${Math.abs(whole)}` : '';
+                  return Math.abs(s - whole) < 1e-6 && whole % 2 === 0
+                    ? `${whole > 0 ? '+' : whole < 0 ? '−' : ''}${Math.abs(whole)}`
+                    : '';
                 },
               },
             },

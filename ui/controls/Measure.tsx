@@ -72,9 +72,26 @@ export interface MeasureProps {
 }
 
 /** An amount on a line, read out in its unit. */
-export function Measure({ label, value, min, max, step, format, neutral, onChange, onChangeEnd }: MeasureProps) {
+export function Measure({
+  label,
+  value,
+  min,
+  max,
+  step,
+  format,
+  neutral,
+  onChange,
+  onChangeEnd,
+}: MeasureProps) {
   return (
-    <Row value={value} minValue={min} maxValue={max} step={step} onChange={onChange} onChangeEnd={onChangeEnd}>
+    <Row
+      value={value}
+      minValue={min}
+      maxValue={max}
+      step={step}
+      onChange={onChange}
+      onChangeEnd={onChangeEnd}
+    >
       <Label>{label}</Label>
       <Track>
         {neutral !== undefined && <Origin style={{ left: `${(100 * (neutral - min)) / (max - min)}%` }} />}

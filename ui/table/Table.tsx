@@ -92,13 +92,16 @@ export function Table(props: TableProps) {
   useEffect(() => {
     const element = surface.current;
     if (!element) return;
-    const observer = new ResizeObserver(([entry]) => setSize({ width: entry.contentRect.width, height: entry.contentRect.height }));
+    const observer = new ResizeObserver(([entry]) =>
+      setSize({ width: entry.contentRect.width, height: entry.contentRect.height }),
+    );
     observer.observe(element);
     return () => observer.disconnect();
   }, []);
 
   useEffect(() => {
-    const seen = scene && size.width > 0 ? visibleArea(viewport, picture, size, window.devicePixelRatio) : undefined;
+    const seen =
+      scene && size.width > 0 ? visibleArea(viewport, picture, size, window.devicePixelRatio) : undefined;
     loaders[0].want(scene && seen && { scene, view, ...seen, dirty });
     loaders[1].want(scene && seen && other && { scene, view: other, ...seen });
   }, [loaders, scene, view, other, viewport, picture, size, dirty]);
@@ -140,13 +143,20 @@ export function Table(props: TableProps) {
     const wheel = (event: WheelEvent): void => {
       event.preventDefault();
       const [x, y] = position(event);
-      onViewport(zoomAbout(viewport, picture, size, x, y, Math.exp(-event.deltaY * (event.ctrlKey ? 0.01 : 0.0016))));
+      onViewport(
+        zoomAbout(viewport, picture, size, x, y, Math.exp(-event.deltaY * (event.ctrlKey ? 0.01 : 0.0016))),
+      );
     };
     element.addEventListener('wheel', wheel, { passive: false });
     return () => element.removeEventListener('wheel', wheel);
   }, [viewport, picture, size, onViewport, position]);
 
-  const sample = (event: { clientX: number; clientY: number; pressure: number; pointerType: string }): ToolPoint => {
+  const sample = (event: {
+    clientX: number;
+    clientY: number;
+    pressure: number;
+    pointerType: string;
+  }): ToolPoint => {
     const [x, y] = toPicture(viewport, size, ...position(event));
     // a mouse reports half or no pressure
     return { x, y, pressure: event.pointerType === 'pen' ? event.pressure : 1 };
@@ -171,7 +181,9 @@ export function Table(props: TableProps) {
       tool.onMove((events.length > 0 ? events : [event.nativeEvent]).map(sample));
     } else if (fingers.current.size === 2) {
       const still = [...fingers.current].find(([id]) => id !== event.pointerId)?.[1] ?? before;
-      const factor = Math.hypot(x - still[0], y - still[1]) / Math.max(1, Math.hypot(before[0] - still[0], before[1] - still[1]));
+      const factor =
+        Math.hypot(x - still[0], y - still[1]) /
+        Math.max(1, Math.hypot(before[0] - still[0], before[1] - still[1]));
       onViewport(zoomAbout(viewport, picture, size, (x + still[0]) / 2, (y + still[1]) / 2, factor));
     } else onViewport(panBy(viewport, picture, x - before[0], y - before[1]));
     fingers.current.set(event.pointerId, [x, y]);
@@ -197,10 +209,13 @@ export function Table(props: TableProps) {
       onPointerCancel={onUp}
       onPointerLeave={() => onPoint?.(undefined)}
       onKeyDown={(event) => {
-        const pan = { ArrowLeft: [60, 0], ArrowRight: [-60, 0], ArrowUp: [0, 60], ArrowDown: [0, -60] }[event.key];
+        const pan = { ArrowLeft: [60, 0], ArrowRight: [-60, 0], ArrowUp: [0, 60], ArrowDown: [0, -60] }[
+          event.key
+        ];
         const factor = { '+': 1.25, '=': 1.25, '-': 0.8 }[event.key];
         if (pan) onViewport(panBy(viewport, picture, pan[0], pan[1]));
-        else if (factor) onViewport(zoomAbout(viewport, picture, size, size.width / 2, size.height / 2, factor));
+        else if (factor)
+          onViewport(zoomAbout(viewport, picture, size, size.width / 2, size.height / 2, factor));
         else return;
         event.preventDefault();
       }}

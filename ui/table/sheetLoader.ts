@@ -21,7 +21,12 @@ export interface Wanted {
   readonly dirty?: Rectangle;
 }
 
-export type RenderArea = (scene: ViewScene, view: View, level: number, area: Rectangle) => Promise<Uint8ClampedArray>;
+export type RenderArea = (
+  scene: ViewScene,
+  view: View,
+  level: number,
+  area: Rectangle,
+) => Promise<Uint8ClampedArray>;
 
 /** Loads what is wanted, the latest only. */
 export interface SheetLoader {
@@ -42,7 +47,12 @@ function union(a: Rectangle | undefined, b: Rectangle): Rectangle {
   if (!a) return b;
   const x = Math.min(a.x, b.x);
   const y = Math.min(a.y, b.y);
-  return { x, y, width: Math.max(a.x + a.width, b.x + b.width) - x, height: Math.max(a.y + a.height, b.y + b.height) - y };
+  return {
+    x,
+    y,
+    width: Math.max(a.x + a.width, b.x + b.width) - x,
+    height: Math.max(a.y + a.height, b.y + b.height) - y,
+  };
 }
 
 /**
@@ -71,7 +81,8 @@ export function sheetLoader(render: RenderArea, onSheet: () => void): SheetLoade
     const x = Math.max(sheet.area.x, Math.floor(box.x / scale) - 1);
     const y = Math.max(sheet.area.y, Math.floor(box.y / scale) - 1);
     const width = Math.min(sheet.area.x + sheet.area.width, Math.ceil((box.x + box.width) / scale) + 1) - x;
-    const height = Math.min(sheet.area.y + sheet.area.height, Math.ceil((box.y + box.height) / scale) + 1) - y;
+    const height =
+      Math.min(sheet.area.y + sheet.area.height, Math.ceil((box.y + box.height) / scale) + 1) - y;
     if (width > 0 && height > 0) {
       const area = { x, y, width, height };
       const bytes = await render(next.scene, next.view, sheet.level, area);
@@ -84,7 +95,8 @@ export function sheetLoader(render: RenderArea, onSheet: () => void): SheetLoade
   const step = async (): Promise<boolean> => {
     const next = wanted;
     if (!next) return false;
-    const fits = fine && fine.level === next.level && same(fine.area, next.area) && sameView(fine.view, next.view);
+    const fits =
+      fine && fine.level === next.level && same(fine.area, next.area) && sameView(fine.view, next.view);
     if (fine && fits && fine.scene !== next.scene && dirty) {
       const box = dirty;
       dirty = undefined;
@@ -147,7 +159,9 @@ export function sheetLoader(render: RenderArea, onSheet: () => void): SheetLoade
     },
     sheets: () => {
       const view = wanted?.view;
-      return [overview, fine].filter((s): s is Sheet => !!s && !!view && (sameView(s.view, view) || s === fine));
+      return [overview, fine].filter(
+        (s): s is Sheet => !!s && !!view && (sameView(s.view, view) || s === fine),
+      );
     },
   };
 }

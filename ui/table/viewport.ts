@@ -38,11 +38,21 @@ export function toTable(v: Viewport, table: Size, x: number, y: number): [number
 }
 
 /** Zooms by a factor and keeps the point under (sx, sy) where it is; the picture stays within reach. */
-export function zoomAbout(v: Viewport, picture: Size, table: Size, sx: number, sy: number, factor: number): Viewport {
+export function zoomAbout(
+  v: Viewport,
+  picture: Size,
+  table: Size,
+  sx: number,
+  sy: number,
+  factor: number,
+): Viewport {
   const least = fitAll(picture, table).zoom / 2;
   const zoom = Math.min(LARGEST, Math.max(least, v.zoom * factor));
   const [px, py] = toPicture(v, table, sx, sy);
-  return keepNear({ zoom, x: px - (sx - table.width / 2) / zoom, y: py - (sy - table.height / 2) / zoom }, picture);
+  return keepNear(
+    { zoom, x: px - (sx - table.width / 2) / zoom, y: py - (sy - table.height / 2) / zoom },
+    picture,
+  );
 }
 
 /** Moves by screen pixels. */
@@ -51,7 +61,11 @@ export function panBy(v: Viewport, picture: Size, dx: number, dy: number): Viewp
 }
 
 function keepNear(v: Viewport, picture: Size): Viewport {
-  return { ...v, x: Math.min(picture.width, Math.max(0, v.x)), y: Math.min(picture.height, Math.max(0, v.y)) };
+  return {
+    ...v,
+    x: Math.min(picture.width, Math.max(0, v.x)),
+    y: Math.min(picture.height, Math.max(0, v.y)),
+  };
 }
 
 /** The level to render at and the pixels of it that are in sight; undefined when none are. */
@@ -68,6 +82,11 @@ export function visibleArea(
   const [right, bottom] = toPicture(v, table, table.width, table.height);
   const x = Math.max(0, Math.floor(left / scale));
   const y = Math.max(0, Math.floor(top / scale));
-  const area = { x, y, width: Math.min(width, Math.ceil(right / scale)) - x, height: Math.min(height, Math.ceil(bottom / scale)) - y };
+  const area = {
+    x,
+    y,
+    width: Math.min(width, Math.ceil(right / scale)) - x,
+    height: Math.min(height, Math.ceil(bottom / scale)) - y,
+  };
   return area.width > 0 && area.height > 0 ? { level, area } : undefined;
 }

@@ -1,0 +1,23 @@
+import { jpegPlatform } from '@/engine/jpegPlatform';
+import { nodeJpegModules } from '@/engine/nodeJpegModules';
+import { makeTasks, type Tasks } from '@/engine/tasks';
+import { type Lane, type WorkerPool, workerPool } from '@/engine/workerPool';
+
+const never = new Promise<never>(() => undefined);
+
+/** The real tasks behind the real pool, without threads; `wrap` may replace some of them. */
+export function inlinePool(size = 2, wrap: (tasks: Tasks) => Tasks = (tasks) => tasks): WorkerPool {
+  const tasks = wrap(makeTasks(jpegPlatform(nodeJpegModules)));
+  const remote = Object.fromEntries(
+    Object.entries(tasks).map(([name, task]) => [
+      name,
+      (...args: unknown[]) =>
+        new Promise((resolve) => resolve((task as (...a: unknown[]) => unknown)(...args))),
+    ]),
+  );
+  return workerPool(size, () => ({
+    tasks: remote as unknown as Lane['tasks'],
+    died: never,
+    end: () => undefined,
+  }));
+}
