@@ -1,6 +1,6 @@
-// @swc/jest directly; two projects so that the computation runs in the cheap node environment
+// two projects so that the computation runs in the cheap node environment
 const swc = [
-  '@swc/jest',
+  '<rootDir>/tests/transform.mjs',
   {
     jsc: {
       parser: { syntax: 'typescript', tsx: true },

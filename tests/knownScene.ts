@@ -26,7 +26,8 @@ export function realEnvironment(name: string, width: number, height: number): Ra
 
 /** Cubic interpolation (Catmull & Rom 1974) of the logarithm. */
 function enlarge(plane: Float32Array, w: number, h: number, width: number, height: number): Float32Array {
-  const log = plane.map((v) => Math.log(v + 1e-4));
+  // the maps hold a few negative samples, which no light has
+  const log = plane.map((v) => Math.log(Math.max(0, v) + 1e-4));
   const out = sharedFloats(width * height);
   const weights = (t: number): number[] => [
     ((-t + 2) * t - 1) * t * 0.5,

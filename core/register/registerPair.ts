@@ -1,4 +1,12 @@
-import { fromLevel, IDENTITY, type Matrix3, toLevel, turnAndScale } from '../raster/matrix3';
+import {
+  fromLevel,
+  IDENTITY,
+  type Matrix3,
+  toLevel,
+  transform,
+  translation,
+  turnAndScale,
+} from '../raster/matrix3';
 import { type EncodedImage } from '../raster/encodedImage';
 import { coarseStart } from './coarseStart';
 import { gradientPoints } from './gradientPoints';
@@ -80,7 +88,11 @@ export function registerPair(
   while (F.length < R.length) R.pop();
   const top = R.length - 1;
   const start = coarseStart(R, F, floor);
-  let map = fromLevel(start.map, top);
+  const middle = [(R[top].width - 1) / 2, (R[top].height - 1) / 2] as const;
+  const [u, v] = transform(start.map, ...middle);
+  // the start may be turned; a frame that may only shift takes its place from the middle of the picture
+  const first = options.motion === 'shift' ? translation(u - middle[0], v - middle[1]) : start.map;
+  let map = fromLevel(first, top);
   let fit: Refinement | undefined;
   let moving: Representation = logLuminance(F[top], floor);
   let points = gradientPoints(logLuminance(R[top], floor), {
