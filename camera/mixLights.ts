@@ -33,7 +33,7 @@ export function mixLights(lights: readonly Light[]): Raster {
 function parseExr(bytes: Uint8Array) {
   const loader = new EXRLoader();
   loader.setDataType(FloatType);
-  const { width = 0, height = 0, data } = loader.parse(bytes.slice().buffer);
+  const { width = 0, height = 0, data } = loader.parse(new Uint8Array(bytes).buffer);
   const values = data as Float32Array | Uint16Array;
   const number = values instanceof Uint16Array ? (v: number) => DataUtils.fromHalfFloat(v) : (v: number) => v;
   return { width, height, values, number };

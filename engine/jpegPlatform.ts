@@ -23,7 +23,7 @@ export function jpegPlatform(modules?: () => Promise<JpegModules>): Platform {
   return {
     decodeJpeg: async (bytes) => {
       await load();
-      const { width, height, data } = await decode(bytes.slice().buffer);
+      const { width, height, data } = await decode(new Uint8Array(bytes).buffer);
       return { width, height, data: new Uint8ClampedArray(data) };
     },
     encodeJpeg: async (data, width, height, quality) => {

@@ -46,7 +46,7 @@ export function imageLevels(image: EncodedImage): EncodedImage[] {
 export function makeTasks(platform: Platform) {
   return {
     decode: async (file: string, bytes: Uint8Array): Promise<DecodedFrame> => {
-      const digest = await crypto.subtle.digest('SHA-256', bytes.slice().buffer);
+      const digest = await crypto.subtle.digest('SHA-256', new Uint8Array(bytes).buffer);
       const hash = [...new Uint8Array(digest)].map((b) => b.toString(16).padStart(2, '0')).join('');
       const { image, facts, depth } = await decodeImage(file, bytes, platform.decodeJpeg);
       return { levels: imageLevels(image), facts, depth, clipped: clippedShares(image), hash };

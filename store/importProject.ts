@@ -20,7 +20,7 @@ export async function importProject(
 ): Promise<StoredProject> {
   const { project, originals, preview } = unpackProject(file, bytes);
   for (const [hash, original] of originals) {
-    const digest = await crypto.subtle.digest('SHA-256', original.slice().buffer);
+    const digest = await crypto.subtle.digest('SHA-256', new Uint8Array(original).buffer);
     const actual = [...new Uint8Array(digest)].map((b) => b.toString(16).padStart(2, '0')).join('');
     if (actual !== hash)
       throw new Problem(`“${file}” is damaged: an original in it has changed. Open another copy.`);

@@ -128,8 +128,8 @@ export function commonRectangle(
   if (!largest) return undefined;
   const box = ratio === 'free' ? largest : inTheMiddle(planes, r, largest);
   const inward = 1e-6;
-  const x = Math.ceil(box.cx - r * box.half - inward);
-  const y = Math.ceil(box.cy - box.half - inward);
+  const x = Math.max(0, Math.ceil(box.cx - r * box.half - inward));
+  const y = Math.max(0, Math.ceil(box.cy - box.half - inward));
   let width = Math.floor(box.cx + r * box.half + inward) - x + 1;
   let height = Math.floor(box.cy + box.half + inward) - y + 1;
   // whole pixels nearest to the ratio, never larger

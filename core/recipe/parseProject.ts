@@ -18,7 +18,10 @@ import { type Project } from './project';
 
 const strict = <S extends ObjectShape>(shape: S) => object(shape).noUnknown().strict(true).required();
 const real = () =>
-  number().strict(true).required().test('finite', 'must be a finite number', Number.isFinite);
+  number()
+    .strict(true)
+    .required()
+    .test('finite', '${path} must be a finite number', (v) => v === undefined || Number.isFinite(v));
 const between = (low: number, high: number) => real().min(low).max(high);
 const count = () => between(0, 1e12).integer();
 const text = (most: number) => string().strict(true).defined().max(most);

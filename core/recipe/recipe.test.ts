@@ -1,0 +1,134 @@
+import { describe, expect, test } from '@jest/globals';
+import { strToU8, zipSync } from 'fflate';
+import { packProject, unpackProject } from '@/core/codecs/projectFile';
+import { sampleFit, sampleFrame, sampleProject } from '@/tests/sampleProject';
+import { cropOf, proposedCrop } from './cropOf';
+import { parseProject } from './parseProject';
+import { byExposure, emptyProject, fitKey, fitOf, mergedFrames, mergeKey, type Project } from './project';
+
+const plain = (project: Project): Record<string, unknown> => JSON.parse(JSON.stringify(project)) as Record<string, unknown>;
+
+describe('the recipe as JSON', () => {
+  test('comes back as it was, empty or full', () => {
+    const project: Project = {
+      ...sampleProject(),
+      layers: [
+        ...sampleProject().layers,
+        {
+          id: 'l1',
+          name: 'mill-04',
+          source: { kind: 'frame', frame: 'light' },
+          visible: true,
+          opacity: 0.4,
+          blend: 'screen',
+          stops: -1.5,
+          mask: { base: 'hidden', strokes: [{ action: 'reveal', size: 0.1, softness: 1, flow: 0.3, points: [[0.1, 0.2, 1], [0.3, 0.2, 0.5]] }] },
+        },
+      ],
+      finish: { ratio: '2:3', upright: true, crop: { x: 3, y: 4, width: 200, height: 300 }, exposure: 0.35 },
+      log: [{ time: '2026-10-03T12:00:00.000Z', text: 'Added 3 frames' }],
+    };
+    expect(parseProject(plain(project), 'a.zip')).toEqual(project);
+    const empty = emptyProject('x', 'Untitled', '2026-01-01T00:00:00.000Z');
+    expect(parseProject(plain(empty), 'b.zip')).toEqual(empty);
+  });
+
+  const broken: [string, (p: Record<string, unknown>) => void][] = [
+    ['a field too many', (p) => (p.script = '<img>')],
+    ['a field of a frame too many', (p) => ((p.frames as Record<string, unknown>[])[0].extra = 1)],
+    ['no title', (p) => delete p.title],
+    ['a number as text', (p) => ((p.frames as Record<string, unknown>[])[0].stops = '2')],
+    ['a matrix that is not finite', (p) => (Object.values(p.fits as Record<string, { matrix: unknown[] }>)[0].matrix = [1, 0, null, 0, 1, 0, 0, 0, 1])],
+    ['a hash that is none', (p) => ((p.frames as Record<string, unknown>[])[0].hash = '../../x')],
+    ['an opacity of 300 %', (p) => ((p.layers as Record<string, unknown>[])[0].opacity = 3)],
+    ['a blend mode of its own', (p) => ((p.layers as Record<string, unknown>[])[0].blend = 'toString')],
+    ['a reference that is not there', (p) => ((p.set as Record<string, unknown>).reference = 'gone')],
+    ['two frames of one identity', (p) => ((p.frames as Record<string, unknown>[])[1].id = 'dark')],
+    ['a layer whose frame is missing', (p) => ((p.layers as Record<string, unknown>[])[0].source = { kind: 'frame', frame: 'gone' })],
+  ];
+  test.each(broken)('%s is refused with the name of the file', (_, spoil) => {
+    const json = plain(sampleProject());
+    spoil(json);
+    expect(() => parseProject(json, 'mine.zip')).toThrow(/“mine\.zip” is not a whole Marsh project/);
+  });
+
+  test.each([undefined, null, 3, 'text', []])('%j is no project', (value) =>
+    expect(() => parseProject(value, 'x')).toThrow('not a whole Marsh project'),
+  );
+
+  test('a file of a later version says so', () =>
+    expect(() => parseProject({ ...plain(sampleProject()), version: 7 }, 'new.zip')).toThrow('newer Marsh (version 7)'));
+});
+
+describe('the project file', () => {
+  const originals = (project: Project): Map<string, Uint8Array> =>
+    new Map(project.frames.map((f) => [f.hash, strToU8(f.file)]));
+
+  test('packs and opens again with the same recipe, originals and preview', () => {
+    const project = sampleProject();
+    const parts = { project, originals: originals(project), preview: Uint8Array.of(1, 2, 3) };
+    const opened = unpackProject('a.zip', packProject(parts));
+    expect(opened.project).toEqual(project);
+    expect([...opened.originals.keys()]).toEqual([...parts.originals.keys()]);
+    expect([...(opened.originals.get(project.frames[1].hash) ?? [])]).toEqual([...strToU8('mid.jpg')]);
+    expect([...(opened.preview ?? [])]).toEqual([1, 2, 3]);
+  });
+
+  test.each<[string, () => Uint8Array, RegExp]>([
+    ['not a zip', () => strToU8('hello'), /damaged or is not a Marsh project/],
+    ['a zip of something else', () => zipSync({ 'readme.txt': strToU8('hi') }), /holds no recipe/],
+    ['a recipe that is no JSON', () => zipSync({ 'project.json': strToU8('{') }), /recipe cannot be read/],
+    ['cut off', () => packProject({ project: sampleProject(), originals: originals(sampleProject()) }).slice(0, 200), /damaged/],
+    ['an original is missing', () => packProject({ project: sampleProject(), originals: new Map() }), /lacks the original of “dark\.jpg”/],
+  ])('%s is refused by a sentence', (_, bytes, says) => expect(() => unpackProject('p.zip', bytes())).toThrow(says));
+
+  test('entries with names of their own are never unpacked', () => {
+    const project = sampleProject();
+    const packed = zipSync({
+      'project.json': strToU8(JSON.stringify(project)),
+      '../../evil': strToU8('x'),
+      ...Object.fromEntries([...originals(project)].map(([hash, b]) => [`originals/${hash}`, b])),
+    });
+    expect([...unpackProject('p.zip', packed).originals.keys()]).toHaveLength(3);
+  });
+
+  test('a recipe that unpacks to far more than a recipe is left closed', () => {
+    const bomb = zipSync({ 'project.json': new Uint8Array(60e6) }, { level: 9 });
+    expect(bomb.length).toBeLessThan(200e3);
+    expect(() => unpackProject('bomb.zip', bomb)).toThrow('unpacks to more than Marsh takes');
+  });
+});
+
+describe('what the recipe asks for', () => {
+  test('frames are merged darkest first, those left out are not', () => {
+    const project = sampleProject();
+    expect(mergedFrames(project).map((m) => m.frame.id)).toEqual(['dark', 'mid', 'light']);
+    const fits = { ...project.fits, [fitKey(project.frames[1], project.frames[0], 'auto')]: sampleFit(0, 0, { fitted: false, why: 'blurred' }) };
+    expect(mergedFrames({ ...project, fits }).map((m) => m.frame.id)).toEqual(['mid', 'light']);
+    expect(byExposure([sampleFrame('b', 1), sampleFrame('a', -1)]).map((f) => f.id)).toEqual(['a', 'b']);
+  });
+
+  test('the key of the merge changes with whatever the merge depends on, and with nothing else', () => {
+    const project = sampleProject();
+    const key = mergeKey(project);
+    expect(key).toBeDefined();
+    expect(mergeKey({ ...project, title: 'Other', finish: { ...project.finish, exposure: 1 } })).toBe(key);
+    expect(mergeKey({ ...project, set: { ...project.set, merge: { ...project.set.merge, contrast: 0.5 } } })).not.toBe(key);
+    expect(mergeKey({ ...project, frames: project.frames.map((f) => (f.id === 'light' ? { ...f, used: false } : f)) })).not.toBe(key);
+  });
+
+  test('another way to move asks for new fits', () => {
+    const project = sampleProject();
+    const freed: Project = { ...project, set: { ...project.set, motion: 'perspective' } };
+    expect(fitOf(freed, project.frames[0])).toBeUndefined();
+    expect(mergeKey(freed)).toBeUndefined();
+  });
+
+  test('the proposed crop is what all frames cover; the user’s own goes before it', () => {
+    const project = sampleProject();
+    // frame ‘dark’ covers x ≥ 4 and y ≤ 396, ‘light’ x ≤ 589 and y ≥ 6
+    expect(proposedCrop(project)).toEqual({ x: 4, y: 6, width: 586, height: 391 });
+    const own = { x: 1, y: 2, width: 30, height: 40 };
+    expect(cropOf({ ...project, finish: { ...project.finish, crop: own } })).toEqual(own);
+  });
+});
