@@ -35,12 +35,8 @@ export function bracketShots(plan: BracketPlan): Shot[] {
   const start = Date.parse(`${plan.taken}Z`);
   return plan.stops.map((stops, i) => {
     const seconds = plan.seconds * 2 ** stops;
-    const moved = i === 0 ? 0 : 1;
-    const pose = {
-      yaw: moved * plan.shake * normal(),
-      pitch: moved * plan.shake * normal(),
-      roll: moved * plan.turn * normal(),
-    };
+    const drifted = { yaw: plan.shake * normal(), pitch: plan.shake * normal(), roll: plan.turn * normal() };
+    const pose = i === 0 ? { yaw: 0, pitch: 0, roll: 0 } : drifted;
     const taken = new Date(start + 700 * i).toISOString().slice(0, 23);
     const { aperture, iso, focalLength, camera } = plan;
     return {
