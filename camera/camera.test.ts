@@ -28,7 +28,12 @@ describe('light on the sensor', () => {
     const scene = even(161, 121, 0);
     scene.planes.forEach((p) => (p[60 * 161 + 80] = 1));
     // frame pixels twice as large as scene pixels: σ = 0.45 frame pixels = 0.9 scene pixels
-    const [plane] = sensorLight(scene, { ...exposure, width: 80, height: 60, frameToScene: [2, 0, 0, 0, 2, 0, 0, 0, 1] }).planes;
+    const [plane] = sensorLight(scene, {
+      ...exposure,
+      width: 80,
+      height: 60,
+      frameToScene: [2, 0, 0, 0, 2, 0, 0, 0, 1],
+    }).planes;
     const row = Array.from({ length: 80 }, (_, x) => plane[30 * 80 + x]);
     // samples of a Gaussian fall off by exp(−1 / 2σ²) from the peak to its neighbour
     const peak = row.indexOf(Math.max(...row));
@@ -41,12 +46,16 @@ describe('noise', () => {
   // shot + read: variance of the signal in electrons is N + r² (photon transfer, Janesick 2007)
   test.each([0.02, 0.1, 0.5])('at %f of full well follows shot and read noise', (level) => {
     const image = exposeFrame(even(160, 120, level), exposure);
-    const electrons = Array.from({ length: 160 * 120 }, (_, i) => srgbToLinear(image.data[i * 3 + 1] / 255) * SENSOR.fullWell);
+    const electrons = Array.from(
+      { length: 160 * 120 },
+      (_, i) => srgbToLinear(image.data[i * 3 + 1] / 255) * SENSOR.fullWell,
+    );
     const mean = electrons.reduce((a, b) => a + b, 0) / electrons.length;
     const variance = electrons.reduce((s, v) => s + (v - mean) ** 2, 0) / electrons.length;
     // one code of 8 bits is this many electrons here; rounding adds a twelfth of its square
     const encoded = image.data[1];
-    const step = (srgbToLinear((encoded + 0.5) / 255) - srgbToLinear((encoded - 0.5) / 255)) * SENSOR.fullWell;
+    const step =
+      (srgbToLinear((encoded + 0.5) / 255) - srgbToLinear((encoded - 0.5) / 255)) * SENSOR.fullWell;
     const expected = level * SENSOR.fullWell + SENSOR.readNoise ** 2 + step ** 2 / 12;
     expect(mean / (level * SENSOR.fullWell)).toBeCloseTo(1, 1);
     expect(variance / expected).toBeGreaterThan(0.85);
@@ -84,7 +93,14 @@ describe('pose', () => {
 
   test('field of view: the focal length of 63° across 2100 px', () => {
     const shot = { file: 'a.jpg', pose: { yaw: 0, pitch: 0, roll: 0 }, stops: 0, facts: {} };
-    const { toScene } = shootFrame(even(210, 140, 0.2), shot, 0, { width: 105, height: 70, sceneField: 63, gain: 1, seed: 1, focalPx: 210 / 4 / Math.tan((63 * Math.PI) / 360) });
+    const { toScene } = shootFrame(even(210, 140, 0.2), shot, 0, {
+      width: 105,
+      height: 70,
+      sceneField: 63,
+      gain: 1,
+      seed: 1,
+      focalPx: 210 / 4 / Math.tan((63 * Math.PI) / 360),
+    });
     // half the pixels over the same field
     const [x0] = transform(toScene, 0, 35);
     const [x1] = transform(toScene, 104, 35);
@@ -96,7 +112,9 @@ describe('pose', () => {
 describe('the bracket plan', () => {
   test('doubles the time a stop, drifts after the first frame, and is the same every time', () => {
     const shots = bracketShots(DEMO_BRACKET);
-    expect(shots.map((s) => Math.log2((s.facts.seconds ?? 0) * 60))).toEqual([0, -2, 2, -4, 4].map((v) => expect.closeTo(v, 9)));
+    expect(shots.map((s) => Math.log2((s.facts.seconds ?? 0) * 60))).toEqual(
+      [0, -2, 2, -4, 4].map((v) => expect.closeTo(v, 9)),
+    );
     expect(shots[0].pose).toEqual({ yaw: 0, pitch: 0, roll: 0 });
     expect(shots.slice(1).every((s) => s.pose.yaw !== 0)).toBe(true);
     expect(bracketShots(DEMO_BRACKET)).toEqual(shots);

@@ -22,6 +22,15 @@ export async function loadFrame(pool: WorkerPool, file: string): Promise<LoadedF
   return { ...decoded, file };
 }
 
+/** Reads and decodes all files; when some fail, the sentence is about the first of them. */
+export async function loadFrames(pool: WorkerPool, files: readonly string[]): Promise<LoadedFrame[]> {
+  const settled = await Promise.allSettled(files.map((file) => loadFrame(pool, file)));
+  return settled.map((s) => {
+    if (s.status === 'rejected') throw s.reason;
+    return s.value;
+  });
+}
+
 /** Exposures and the proposed set of decoded frames. */
 export async function proposeSet(
   pool: WorkerPool,

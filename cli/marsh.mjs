@@ -1,5 +1,6 @@
 #!/usr/bin/env node
 // Starts the command line; bundles it first when it is missing or older than its sources.
+import { spawnSync } from 'node:child_process';
 import { existsSync, readdirSync, statSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 
@@ -20,8 +21,18 @@ const stale = () =>
   ['core', 'camera', 'engine', 'cli'].some((part) => newest(`${root}${part}`) > statSync(bundled).mtimeMs);
 
 if (!existsSync(`${root}node_modules`)) {
-  console.error('Marsh is not installed yet: run “npm ci” in its folder first.');
-  process.exit(1);
+  console.error('installing packages');
+  const { status } = spawnSync('npm', ['ci', '--no-audit', '--no-fund', '--loglevel=error'], {
+    cwd: root,
+    // standard output belongs to the report
+    stdio: ['ignore', 2, 2],
+  });
+  if (status !== 0) {
+    console.error(
+      'The packages could not be installed: run “npm ci” in Marsh’s folder and see what it says.',
+    );
+    process.exit(1);
+  }
 }
 if (stale()) {
   const { bundle, CLI_ENTRIES } = await import('../scripts/bundle.mjs');

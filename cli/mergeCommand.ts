@@ -6,7 +6,7 @@ import { fitFindings } from '@/core/register/fitFindings';
 import { fitFrames } from '@/engine/fitFrames';
 import { mergeFrames } from '@/engine/mergeFrames';
 import { type WorkerPool } from '@/engine/workerPool';
-import { loadFrame, proposeSet } from './loadFrames';
+import { loadFrames, proposeSet } from './loadFrames';
 import { type MergeCommand } from './readArguments';
 import { writeBytes, writeOutput } from './writeOutput';
 
@@ -17,7 +17,7 @@ export async function mergeCommand(pool: WorkerPool, command: MergeCommand): Pro
   const { files } = command;
   const start = performance.now();
   progress(`decoding ${files.length} files`);
-  const frames = await Promise.all(files.map((file) => loadFrame(pool, file)));
+  const frames = await loadFrames(pool, files);
   if (frames.length < 2)
     throw new Problem(`A bracket needs at least two frames, and “${files[0]}” is one. Name the others too.`);
   const { stops, set } = await proposeSet(pool, frames);

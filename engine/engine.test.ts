@@ -29,7 +29,11 @@ function lanes(): { make: () => Lane; deaths: Deferred[]; ended: number[] } {
     const death = deferred();
     death.promise.catch(() => undefined);
     const index = deaths.push(death) - 1;
-    return { tasks: { index } as unknown as Lane['tasks'], died: death.promise as Promise<never>, end: () => void ended.push(index) };
+    return {
+      tasks: { index } as unknown as Lane['tasks'],
+      died: death.promise as Promise<never>,
+      end: () => void ended.push(index),
+    };
   };
   return { make, deaths, ended };
 }
@@ -58,7 +62,8 @@ describe('worker pool', () => {
     const pool = workerPool(1, lanes().make);
     const gate = deferred();
     const order: string[] = [];
-    const job = (name: string, priority: number) => pool.run(async () => Promise.resolve(void order.push(name)), { priority });
+    const job = (name: string, priority: number) =>
+      pool.run(async () => Promise.resolve(void order.push(name)), { priority });
     const first = pool.run(() => gate.promise);
     const rest = [job('a', 0), job('b', 0), job('urgent', 5)];
     gate.resolve();
@@ -80,7 +85,9 @@ describe('worker pool', () => {
     await soon();
     expect(ran).toBe(false);
     expect(await pool.run(() => Promise.resolve(3))).toBe(3);
-    await expect(pool.run(() => Promise.resolve(1), { signal: controller.signal })).rejects.toThrow('cancelled');
+    await expect(pool.run(() => Promise.resolve(1), { signal: controller.signal })).rejects.toThrow(
+      'cancelled',
+    );
   });
 
   test('a worker that dies is replaced and its job done again', async () => {
@@ -139,7 +146,9 @@ describe('parallel work gives the pixels of the core alone', () => {
 
   test('exposure fusion, with progress up to the whole', async () => {
     const progress: number[] = [];
-    const merged = await mergeFrames(inlinePool(), frames, 420, 300, PAPER_MEASURES, { onProgress: (d) => progress.push(d) });
+    const merged = await mergeFrames(inlinePool(), frames, 420, 300, PAPER_MEASURES, {
+      onProgress: (d) => progress.push(d),
+    });
     const alone = exposureFusion(frames, 420, 300);
     expect(merged.image.data).toEqual(alone.image.data);
     expect(merged.shares[1]).toEqual(alone.shares[1]);
@@ -149,7 +158,9 @@ describe('parallel work gives the pixels of the core alone', () => {
 
   test('a merge can be cancelled', async () => {
     const controller = new AbortController();
-    const merging = mergeFrames(inlinePool(), frames, 420, 300, PAPER_MEASURES, { signal: controller.signal });
+    const merging = mergeFrames(inlinePool(), frames, 420, 300, PAPER_MEASURES, {
+      signal: controller.signal,
+    });
     controller.abort();
     expect(isCancelled(await merging.catch((e: unknown) => e))).toBe(true);
   });
@@ -162,7 +173,16 @@ describe('parallel work gives the pixels of the core alone', () => {
       exposure: 1,
       frames: [],
       merge: { levels: [image, halveImage(image)], frames: [], shares: [] },
-      layers: [{ id: 'm', source: 'merge', opacity: 1, blend: 'normal', stops: 0, mask: { base: 'shown', strokes: [] } }],
+      layers: [
+        {
+          id: 'm',
+          source: 'merge',
+          opacity: 1,
+          blend: 'normal',
+          stops: 0,
+          mask: { base: 'shown', strokes: [] },
+        },
+      ],
     } as const;
     const done = await renderFinished(inlinePool(), scene, { x: 10, y: 5, width: 61, height: 40 }, 255);
     expect([done.width, done.height, done.white]).toEqual([61, 40, 255]);
@@ -180,7 +200,10 @@ describe('parallel work gives the pixels of the core alone', () => {
     const fits = await fitFrames(inlinePool(), inputs, 0, 'auto');
     expect(fits[0].matrix).toEqual(IDENTITY);
     expect(fits[1].matrix[2]).toBeCloseTo(-6, 1);
-    expect(fits[2]).toMatchObject({ fitted: false, why: 'it is 200 × 300 pixels and the reference 420 × 300' });
+    expect(fits[2]).toMatchObject({
+      fitted: false,
+      why: 'it is 200 × 300 pixels and the reference 420 × 300',
+    });
   });
 
   test('levels halve until the long edge is under 400 pixels', () =>

@@ -1,5 +1,5 @@
-import decode, { init as initDecoder } from '@jsquash/jpeg/decode';
-import encode, { init as initEncoder } from '@jsquash/jpeg/encode';
+import decode, { init as initDecoder } from '@jsquash/jpeg/decode.js';
+import encode, { init as initEncoder } from '@jsquash/jpeg/encode.js';
 import { type Platform } from './platform';
 
 /** Compiled modules of the codec, where the platform cannot load them by address itself (Node). */

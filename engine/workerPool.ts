@@ -70,8 +70,11 @@ export function workerPool(size: number, makeLane: () => Lane): WorkerPool {
   };
 
   const run = <T>(job: Job<T>, { signal, priority = 0 }: RunOptions = {}): Promise<T> =>
-    new Promise<T>((resolve, reject) => {
+    new Promise<T>((settle, fail) => {
       let tries = 0;
+      const quiet = (): void => signal?.removeEventListener('abort', stop);
+      const resolve = (value: T): void => (quiet(), settle(value));
+      const reject = (thrown: Error): void => (quiet(), fail(thrown));
       const stop = (): void => reject(cancelled());
       signal?.addEventListener('abort', stop, { once: true });
       const start = (lane: Lane, at: number): void => {

@@ -141,7 +141,9 @@ if (!isMainThread) {
   const go = () => {
     if (q >= 8) return;
     const k = q++;
-    const w = new Worker(new URL(import.meta.url), { workerData: { W, H, y0: k * step, y1: (k + 1) * step } });
+    const w = new Worker(new URL(import.meta.url), {
+      workerData: { W, H, y0: k * step, y1: (k + 1) * step },
+    });
     w.on('message', (m) => {
       for (let i = 0; i < W * (m.y1 - m.y0); i++) {
         const p = m.y0 * W + i;

@@ -19,6 +19,7 @@ export interface OutFile {
 export function fileStem(title: string): string {
   const stem = title
     .normalize('NFKD')
+    .replace(/\p{M}+/gu, '')
     .replace(/[^\p{L}\p{N}]+/gu, '-')
     .replace(/^-+|-+$/g, '')
     .toLowerCase();

@@ -3,7 +3,14 @@ declare module 'lcms-wasm' {
   export interface Lcms {
     cmsOpenProfileFromMem: (bytes: Uint8Array, length: number) => number;
     cmsCreate_sRGBProfile: () => number;
-    cmsCreateTransform: (a: number, fa: number, b: number, fb: number, intent: number, flags: number) => number;
+    cmsCreateTransform: (
+      a: number,
+      fa: number,
+      b: number,
+      fb: number,
+      intent: number,
+      flags: number,
+    ) => number;
     cmsDoTransform: (t: number, codes: Uint8Array, count: number) => Uint16Array;
   }
   export const instantiate: () => Promise<Lcms>;

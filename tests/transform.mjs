@@ -3,11 +3,30 @@
 import swcJest from '@swc/jest';
 
 const NAMES = [
-  'Math', 'Number', 'Object', 'Array', 'Map', 'Set', 'JSON', 'Promise', 'DataView', 'ArrayBuffer', 'Int32Array', 'Uint32Array',
-  'Uint8Array', 'Uint16Array', 'Uint8ClampedArray', 'Float32Array', 'Float64Array', 'Infinity', 'NaN',
+  'Math',
+  'Number',
+  'Object',
+  'Array',
+  'Map',
+  'Set',
+  'JSON',
+  'Promise',
+  'DataView',
+  'ArrayBuffer',
+  'Int32Array',
+  'Uint32Array',
+  'Uint8Array',
+  'Uint16Array',
+  'Uint8ClampedArray',
+  'Float32Array',
+  'Float64Array',
+  'Infinity',
+  'NaN',
 ];
 const bind = (code) => {
-  const free = NAMES.filter((name) => !new RegExp(`\\b(const|let|var|class|function|import)\\s+${name}\\b`).test(code));
+  const free = NAMES.filter(
+    (name) => !new RegExp(`\\b(const|let|var|class|function|import)\\s+${name}\\b`).test(code),
+  );
   return `${free.map((name) => `const ${name} = globalThis.${name};`).join('')}${code}`;
 };
 

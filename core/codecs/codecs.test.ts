@@ -38,15 +38,21 @@ describe('PNG (W3C)', () => {
     const read = PNG.sync.read(Buffer.from(encodePng(deep)), { skipRescale: true });
     expect([read.width, read.height, read.depth]).toEqual([61, 43, 16]);
     const data = new Uint16Array(read.data.buffer, read.data.byteOffset, 61 * 43 * 4);
-    for (let i = 0; i < 61 * 43; i += 13) expect([...data.subarray(i * 4, i * 4 + 3)]).toEqual([...deep.data.subarray(i * 3, i * 3 + 3)]);
+    for (let i = 0; i < 61 * 43; i += 13)
+      expect([...data.subarray(i * 4, i * 4 + 3)]).toEqual([...deep.data.subarray(i * 3, i * 3 + 3)]);
   });
 
-  test.each([['16 bit', deep], ['8 bit', shallow]])('%s comes back exact', async (_, image) => sameAs((await open('a.png', encodePng(image))).image, image));
+  test.each([
+    ['16 bit', deep],
+    ['8 bit', shallow],
+  ])('%s comes back exact', async (_, image) => sameAs((await open('a.png', encodePng(image))).image, image));
 
   test('carries the sRGB profile right after the header', async () => {
     const bytes = encodePng(shallow);
     expect(new TextDecoder('latin1').decode(bytes.subarray(37, 41))).toBe('iCCP');
-    const icc = (await exifr.parse(Buffer.from(bytes), { icc: true, mergeOutput: false })) as { icc?: Record<string, unknown> };
+    const icc = (await exifr.parse(Buffer.from(bytes), { icc: true, mergeOutput: false })) as {
+      icc?: Record<string, unknown>;
+    };
     expect(icc.icc).toMatchObject({ ColorSpaceData: 'RGB', ProfileDescription: 'sRGB' });
   });
 
@@ -70,9 +76,12 @@ describe('JPEG', () => {
     const bytes = await encodeJpeg(shallow, 95, encodeBytes);
     const read = jpeg.decode(bytes, { useTArray: true });
     let sum = 0;
-    for (let i = 0; i < 61 * 43; i++) for (let c = 0; c < 3; c++) sum += Math.abs(read.data[i * 4 + c] - shallow.data[i * 3 + c]);
+    for (let i = 0; i < 61 * 43; i++)
+      for (let c = 0; c < 3; c++) sum += Math.abs(read.data[i * 4 + c] - shallow.data[i * 3 + c]);
     expect(sum / (61 * 43 * 3)).toBeLessThan(1.5);
-    const icc = (await exifr.parse(Buffer.from(bytes), { icc: true, mergeOutput: false })) as { icc?: Record<string, unknown> };
+    const icc = (await exifr.parse(Buffer.from(bytes), { icc: true, mergeOutput: false })) as {
+      icc?: Record<string, unknown>;
+    };
     expect(icc.icc).toMatchObject({ ProfileDescription: 'sRGB' });
     expect((await encodeJpeg(shallow, 40, encodeBytes)).length).toBeLessThan(bytes.length * 0.7);
   });
@@ -82,7 +91,8 @@ describe('JPEG', () => {
     for (let i = 0; i < 61 * 43; i++) rgba.set(shallow.data.subarray(i * 3, i * 3 + 3), i * 4);
     const { image, depth } = await open('b.jpg', jpeg.encode({ width: 61, height: 43, data: rgba }, 96).data);
     expect(depth).toBe(8);
-    const mean = [...image.data].reduce((s, v, i) => s + Math.abs(v - shallow.data[i]), 0) / image.data.length;
+    const mean =
+      [...image.data].reduce((s, v, i) => s + Math.abs(v - shallow.data[i]), 0) / image.data.length;
     expect(mean).toBeLessThan(2);
   });
 
@@ -93,7 +103,10 @@ describe('JPEG', () => {
 });
 
 describe('TIFF 6.0', () => {
-  test.each([['16 bit', deep], ['8 bit', shallow]])('%s: an independent reader (tiff) finds the same samples', (_, image) => {
+  test.each([
+    ['16 bit', deep],
+    ['8 bit', shallow],
+  ])('%s: an independent reader (tiff) finds the same samples', (_, image) => {
     const [page] = decodeTiffFile(encodeTiff(image));
     expect([page.width, page.height, page.samplesPerPixel]).toEqual([61, 43, 3]);
     expect([...page.data.slice(0, 600)]).toEqual([...image.data.slice(0, 600)]);
@@ -118,7 +131,14 @@ describe('the sRGB profile', () => {
     const profile = srgbProfile();
     const own = lcms.cmsOpenProfileFromMem(profile, profile.length);
     expect(own).not.toBe(0);
-    const transform = lcms.cmsCreateTransform(own, TYPE_RGB_8, lcms.cmsCreate_sRGBProfile(), TYPE_RGB_16, INTENT_RELATIVE_COLORIMETRIC, 0);
+    const transform = lcms.cmsCreateTransform(
+      own,
+      TYPE_RGB_8,
+      lcms.cmsCreate_sRGBProfile(),
+      TYPE_RGB_16,
+      INTENT_RELATIVE_COLORIMETRIC,
+      0,
+    );
     const codes = Uint8Array.from([0, 0, 0, 255, 255, 255, 200, 30, 90, 12, 140, 240, 128, 128, 128]);
     const out = lcms.cmsDoTransform(transform, codes, 5);
     codes.forEach((code, i) => expect(Math.abs(out[i] / 257 - code)).toBeLessThan(0.5));
@@ -126,18 +146,31 @@ describe('the sRGB profile', () => {
 });
 
 describe('EXIF', () => {
-  const facts = { seconds: 1 / 960, aperture: 2.8, iso: 400, focalLength: 24, taken: '2026-10-03T18:52:07.12', camera: 'Marsh stand-in camera' };
+  const facts = {
+    seconds: 1 / 960,
+    aperture: 2.8,
+    iso: 400,
+    focalLength: 24,
+    taken: '2026-10-03T18:52:07.12',
+    camera: 'Marsh stand-in camera',
+  };
 
   test('what the camera writes is read back, also by another reader (exifr)', async () => {
     const bytes = writeExif(await encodeJpeg(shallow, 80, encodeBytes), facts, 6);
     const read = await readFacts(bytes);
     expect(read.orientation).toBe(6);
     expect(read.facts).toEqual({ ...facts, seconds: expect.closeTo(1 / 960, 9) });
-    expect(await exifr.parse(Buffer.from(bytes), ['ExposureTime', 'FNumber'])).toMatchObject({ FNumber: 2.8, ExposureTime: expect.closeTo(1 / 960, 9) });
+    expect(await exifr.parse(Buffer.from(bytes), ['ExposureTime', 'FNumber'])).toMatchObject({
+      FNumber: 2.8,
+      ExposureTime: expect.closeTo(1 / 960, 9),
+    });
   });
 
   test('absent or damaged metadata gives no facts and no error', async () => {
-    expect(await readFacts(await encodeJpeg(shallow, 80, encodeBytes))).toEqual({ facts: {}, orientation: 1 });
+    expect(await readFacts(await encodeJpeg(shallow, 80, encodeBytes))).toEqual({
+      facts: {},
+      orientation: 1,
+    });
     const bytes = writeExif(await encodeJpeg(shallow, 80, encodeBytes), facts);
     bytes.fill(0x55, 20, 120);
     const read = await readFacts(bytes);
@@ -148,11 +181,20 @@ describe('EXIF', () => {
 
   // EXIF 2.32, tag 274: where the stored row 0, column 0 lies; drawn as a 3 × 2 picture of letters
   test.each([
-    [1, 'abc/def'], [2, 'cba/fed'], [3, 'fed/cba'], [4, 'def/abc'], [5, 'ad/be/cf'], [6, 'da/eb/fc'], [7, 'fc/eb/da'], [8, 'cf/be/ad'],
+    [1, 'abc/def'],
+    [2, 'cba/fed'],
+    [3, 'fed/cba'],
+    [4, 'def/abc'],
+    [5, 'ad/be/cf'],
+    [6, 'da/eb/fc'],
+    [7, 'fc/eb/da'],
+    [8, 'cf/be/ad'],
   ])('orientation %i is turned upright', (orientation, expected) => {
     const data = Uint8Array.from([...'abcdef'].flatMap((l) => [l.charCodeAt(0), 0, 0]));
     const { width, height, data: out } = orientImage(data, 3, 2, 3, 255, orientation);
-    const rows = Array.from({ length: height }, (_, y) => String.fromCharCode(...Array.from({ length: width }, (_, x) => out[(y * width + x) * 3])));
+    const rows = Array.from({ length: height }, (_, y) =>
+      String.fromCharCode(...Array.from({ length: width }, (_, x) => out[(y * width + x) * 3])),
+    );
     expect(rows.join('/')).toBe(expected);
   });
 });
@@ -168,7 +210,12 @@ describe('bad files end as a sentence with their name', () => {
   };
   test.each([
     ['empty', 'empty.jpg', () => new Uint8Array(0), 'is empty'],
-    ['text', 'notes.jpg', () => new TextEncoder().encode('these are notes, not a picture'), 'neither a JPEG nor a PNG'],
+    [
+      'text',
+      'notes.jpg',
+      () => new TextEncoder().encode('these are notes, not a picture'),
+      'neither a JPEG nor a PNG',
+    ],
     ['truncated PNG', 'cut.png', () => good.slice(0, good.length >> 1), 'damaged'],
     ['header only', 'head.png', () => good.slice(0, 30), 'damaged'],
     ['JPEG start only', 'start.jpg', () => new Uint8Array([0xff, 0xd8, 0xff, 0xe0, 0, 4, 0, 0]), 'damaged'],
@@ -198,5 +245,6 @@ describe('bad files end as a sentence with their name', () => {
     }
   });
 
-  test('an image of no colours is black', () => expect(emptyImage(2, 2, 255).data.every((v) => v === 0)).toBe(true));
+  test('an image of no colours is black', () =>
+    expect(emptyImage(2, 2, 255).data.every((v) => v === 0)).toBe(true));
 });

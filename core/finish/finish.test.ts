@@ -14,13 +14,24 @@ const frame = (matrix: Matrix3): CropFrame => ({ ...size, matrix });
 const turned = (degrees: number): Matrix3 => {
   const a = (degrees * Math.PI) / 180;
   const [c, s] = [Math.cos(a), Math.sin(a)];
-  return multiply(translation(149.5, 99.5), multiply([c, -s, 0, s, c, 0, 0, 0, 1], translation(-149.5, -99.5)));
+  return multiply(
+    translation(149.5, 99.5),
+    multiply([c, -s, 0, s, c, 0, 0, 0, 1], translation(-149.5, -99.5)),
+  );
 };
 
 /** Every corner pixel of the rectangle lies on every frame. */
-function covered(frames: readonly CropFrame[], r: { x: number; y: number; width: number; height: number }): boolean {
+function covered(
+  frames: readonly CropFrame[],
+  r: { x: number; y: number; width: number; height: number },
+): boolean {
   return frames.every((f) =>
-    [[r.x, r.y], [r.x + r.width - 1, r.y], [r.x, r.y + r.height - 1], [r.x + r.width - 1, r.y + r.height - 1]].every(([x, y]) => {
+    [
+      [r.x, r.y],
+      [r.x + r.width - 1, r.y],
+      [r.x, r.y + r.height - 1],
+      [r.x + r.width - 1, r.y + r.height - 1],
+    ].every(([x, y]) => {
       const [u, v] = transform(f.matrix, x, y);
       return u >= -1e-6 && v >= -1e-6 && u <= f.width - 1 + 1e-6 && v <= f.height - 1 + 1e-6;
     }),
@@ -29,22 +40,30 @@ function covered(frames: readonly CropFrame[], r: { x: number; y: number; width:
 
 describe('the rectangle that every frame covers', () => {
   test('is the whole reference for frames that lie on it', () =>
-    expect(commonRectangle(size, [frame(IDENTITY)], 'free')).toEqual({ x: 0, y: 0, width: 300, height: 200 }));
+    expect(commonRectangle(size, [frame(IDENTITY)], 'free')).toEqual({
+      x: 0,
+      y: 0,
+      width: 300,
+      height: 200,
+    }));
 
   test('of two shifted frames is their overlap to the pixel', () => {
     const frames = [frame(translation(12, -7)), frame(translation(-5, 3))];
     expect(commonRectangle(size, frames, 'free')).toEqual({ x: 5, y: 7, width: 283, height: 190 });
   });
 
-  test.each(['free', 3 / 2, 5 / 4, 1, 2, 2 / 3] as const)('ratio %s of turned frames is covered, and one pixel more is not', (ratio) => {
-    const frames = [frame(turned(1.2)), frame(multiply(turned(-0.7), translation(6, 4)))];
-    const found = commonRectangle(size, frames, ratio);
-    if (!found) throw new Error('no rectangle');
-    expect(covered([frame(IDENTITY), ...frames], found)).toBe(true);
-    const grown = { x: found.x - 2, y: found.y - 2, width: found.width + 4, height: found.height + 4 };
-    expect(covered([frame(IDENTITY), ...frames], grown)).toBe(false);
-    if (ratio !== 'free') expect(Math.abs(found.width / found.height - ratio)).toBeLessThan(0.01);
-  });
+  test.each(['free', 3 / 2, 5 / 4, 1, 2, 2 / 3] as const)(
+    'ratio %s of turned frames is covered, and one pixel more is not',
+    (ratio) => {
+      const frames = [frame(turned(1.2)), frame(multiply(turned(-0.7), translation(6, 4)))];
+      const found = commonRectangle(size, frames, ratio);
+      if (!found) throw new Error('no rectangle');
+      expect(covered([frame(IDENTITY), ...frames], found)).toBe(true);
+      const grown = { x: found.x - 2, y: found.y - 2, width: found.width + 4, height: found.height + 4 };
+      expect(covered([frame(IDENTITY), ...frames], grown)).toBe(false);
+      if (ratio !== 'free') expect(Math.abs(found.width / found.height - ratio)).toBeLessThan(0.01);
+    },
+  );
 
   test('of a fixed ratio is as large as a search by hand finds, within 1 %', () => {
     const frames = [frame(turned(2)), frame(translation(9, 9))];

@@ -15,7 +15,10 @@ const stroke = (change: Partial<Stroke> = {}): Stroke => ({
   size: 0.2,
   softness: 0,
   flow: 1,
-  points: [[0.25, 0.3, 1], [0.6, 0.3, 1]],
+  points: [
+    [0.25, 0.3, 1],
+    [0.6, 0.3, 1],
+  ],
   ...change,
 });
 const at = (plane: Float32Array, x: number, y: number): number => plane[y * 200 + x];
@@ -39,14 +42,30 @@ describe('strokes', () => {
   });
 
   test('flow and pen pressure scale it, pressure between two samples too', () => {
-    const plane = strokeCoverage(stroke({ flow: 0.5, points: [[0.1, 0.3, 0], [0.9, 0.3, 1]] }), grid);
+    const plane = strokeCoverage(
+      stroke({
+        flow: 0.5,
+        points: [
+          [0.1, 0.3, 0],
+          [0.9, 0.3, 1],
+        ],
+      }),
+      grid,
+    );
     expect(at(plane, 100, 60)).toBeCloseTo(0.25, 1);
     expect(at(plane, 150, 60)).toBeGreaterThan(at(plane, 60, 60));
   });
 
   test('a slow hand (many samples) paints no more than a quick one', () => {
-    const slow = stroke({ softness: 1, flow: 0.3, points: Array.from({ length: 80 }, (_, i) => [0.25 + (0.35 * i) / 79, 0.3, 1] as const) });
-    const difference = largestDifference(strokeCoverage(slow, grid), strokeCoverage(stroke({ softness: 1, flow: 0.3 }), grid));
+    const slow = stroke({
+      softness: 1,
+      flow: 0.3,
+      points: Array.from({ length: 80 }, (_, i) => [0.25 + (0.35 * i) / 79, 0.3, 1] as const),
+    });
+    const difference = largestDifference(
+      strokeCoverage(slow, grid),
+      strokeCoverage(stroke({ softness: 1, flow: 0.3 }), grid),
+    );
     expect(difference).toBeLessThan(0.01);
   });
 
@@ -56,7 +75,12 @@ describe('strokes', () => {
     const half = strokeCoverage(soft, { longEdge: 200, level: 1, x: 0, y: 0, width: 100, height: 60 });
     for (let y = 2; y < 58; y += 5)
       for (let x = 2; x < 98; x += 5) {
-        const mean = (at(full, 2 * x, 2 * y) + at(full, 2 * x + 1, 2 * y) + at(full, 2 * x, 2 * y + 1) + at(full, 2 * x + 1, 2 * y + 1)) / 4;
+        const mean =
+          (at(full, 2 * x, 2 * y) +
+            at(full, 2 * x + 1, 2 * y) +
+            at(full, 2 * x, 2 * y + 1) +
+            at(full, 2 * x + 1, 2 * y + 1)) /
+          4;
         expect(Math.abs(half[y * 100 + x] - mean)).toBeLessThan(0.02);
       }
   });
@@ -64,19 +88,26 @@ describe('strokes', () => {
   test('a part of the grid is the same as the whole, cut', () => {
     const full = strokeCoverage(stroke({ softness: 1 }), grid);
     const part = strokeCoverage(stroke({ softness: 1 }), { ...grid, x: 33, y: 40, width: 21, height: 17 });
-    for (let y = 0; y < 17; y++) for (let x = 0; x < 21; x++) expect(part[y * 21 + x]).toBe(at(full, x + 33, y + 40));
+    for (let y = 0; y < 17; y++)
+      for (let x = 0; x < 21; x++) expect(part[y * 21 + x]).toBe(at(full, x + 33, y + 40));
   });
 
   test('one dab of a pen is a disc', () => {
     const plane = strokeCoverage(stroke({ points: [[0.5, 0.3, 1]] }), grid);
     expect(plane.reduce((s, v) => s + v, 0)).toBeCloseTo(Math.PI * 20 * 20, -2);
-    expect(strokeBox(stroke({ points: [[0.5, 0.3, 1]] }))).toEqual({ x: 0.4, y: expect.closeTo(0.2, 9), width: expect.closeTo(0.2, 9), height: expect.closeTo(0.2, 9) });
+    expect(strokeBox(stroke({ points: [[0.5, 0.3, 1]] }))).toEqual({
+      x: 0.4,
+      y: expect.closeTo(0.2, 9),
+      width: expect.closeTo(0.2, 9),
+      height: expect.closeTo(0.2, 9),
+    });
   });
 });
 
 describe('masks', () => {
   test('reveal builds up and hide takes away', () => {
-    const mask = (strokes: Stroke[], base: 'hidden' | 'shown' = 'hidden') => at(evaluateMask({ base, strokes }, grid), 80, 60);
+    const mask = (strokes: Stroke[], base: 'hidden' | 'shown' = 'hidden') =>
+      at(evaluateMask({ base, strokes }, grid), 80, 60);
     const half = stroke({ flow: 0.5 });
     expect(mask([half])).toBeCloseTo(0.5, 6);
     expect(mask([half, half])).toBeCloseTo(0.75, 6);
@@ -86,7 +117,16 @@ describe('masks', () => {
   });
 
   test('adding a stroke to a made mask is the same as making it anew', () => {
-    const strokes = [stroke({ softness: 1 }), stroke({ action: 'hide', points: [[0.4, 0.1, 1], [0.4, 0.5, 1]] })];
+    const strokes = [
+      stroke({ softness: 1 }),
+      stroke({
+        action: 'hide',
+        points: [
+          [0.4, 0.1, 1],
+          [0.4, 0.5, 1],
+        ],
+      }),
+    ];
     const plane = evaluateMask({ base: 'hidden', strokes: strokes.slice(0, 1) }, grid);
     applyStroke(plane, strokes[1], grid);
     expect(plane).toEqual(evaluateMask({ base: 'hidden', strokes }, grid));
@@ -109,14 +149,28 @@ describe('composite', () => {
   const area = { x: 0, y: 0, width: 40, height: 30 };
   const layer = (value: number, change: Partial<PlacedLayer> = {}): PlacedLayer => {
     const image = flat(40, 30, value, 65535);
-    return { levels: [image, halveImage(image)], matrix: IDENTITY, opacity: 1, blend: 'normal', stops: 0, mask: { base: 'shown', strokes: [] }, ...change };
+    return {
+      levels: [image, halveImage(image)],
+      matrix: IDENTITY,
+      opacity: 1,
+      blend: 'normal',
+      stops: 0,
+      mask: { base: 'shown', strokes: [] },
+      ...change,
+    };
   };
   const result = (layers: PlacedLayer[], i = 15 * 40 + 20) => composite(layers, 40, 0, area, 'lanczos')[1][i];
 
   // section 5.1: co = αs · [(1 − αb) · Cs + αb · B(Cb, Cs)] + (1 − αs) · αb · Cb
   test('follows the compositing formula for a half-opaque blend over an opaque backdrop', () => {
-    expect(result([layer(0.4), layer(0.5, { blend: 'multiply', opacity: 0.5 })])).toBeCloseTo(0.5 * 0.2 + 0.5 * 0.4, 4);
-    expect(result([layer(0.4), layer(0.5, { blend: 'screen', opacity: 0.25 })])).toBeCloseTo(0.25 * 0.7 + 0.75 * 0.4, 4);
+    expect(result([layer(0.4), layer(0.5, { blend: 'multiply', opacity: 0.5 })])).toBeCloseTo(
+      0.5 * 0.2 + 0.5 * 0.4,
+      4,
+    );
+    expect(result([layer(0.4), layer(0.5, { blend: 'screen', opacity: 0.25 })])).toBeCloseTo(
+      0.25 * 0.7 + 0.75 * 0.4,
+      4,
+    );
   });
 
   test('follows it over a half-transparent backdrop too', () => {
@@ -138,7 +192,9 @@ describe('composite', () => {
   test('a hidden mask leaves no trace, a stroke reveals its place only', () => {
     const hidden = layer(0.9, { mask: { base: 'hidden', strokes: [] } });
     expect(result([layer(0.4), hidden])).toBeCloseTo(0.4, 4);
-    const painted = layer(0.9, { mask: { base: 'hidden', strokes: [stroke({ size: 0.3, points: [[0.5, 0.375, 1]] })] } });
+    const painted = layer(0.9, {
+      mask: { base: 'hidden', strokes: [stroke({ size: 0.3, points: [[0.5, 0.375, 1]] })] },
+    });
     expect(result([layer(0.4), painted])).toBeCloseTo(0.9, 4);
     expect(result([layer(0.4), painted], 0)).toBeCloseTo(0.4, 4);
   });

@@ -21,7 +21,11 @@ function exposed(stops: number, map: Matrix3 = IDENTITY): EncodedImage {
   return paint(W, H, (x, y) => {
     const [u, v] = [map[0] * x + map[1] * y + map[2], map[3] * x + map[4] * y + map[5]];
     const base = u > W / 2 ? 0.62 : 0.16;
-    return [brighten(base + 0.22 * red(u, v)), brighten(base + 0.2 * green(u, v)), brighten(base + 0.17 * blue(u, v))];
+    return [
+      brighten(base + 0.22 * red(u, v)),
+      brighten(base + 0.2 * green(u, v)),
+      brighten(base + 0.17 * blue(u, v)),
+    ];
   });
 }
 
@@ -54,7 +58,13 @@ describe('exposure fusion (Mertens, Kautz & Van Reeth 2007)', () => {
     const difference = meanDifference(image, fuseWithOpenCv(cv, bracket), 12);
     expect(difference).toBeLessThan(2);
     // and it is no accident of grey pictures: the frames themselves are far apart
-    expect(meanDifference(bracket[0], Float32Array.from(bracket[2].data, (v) => v / 255), 12)).toBeGreaterThan(15);
+    expect(
+      meanDifference(
+        bracket[0],
+        Float32Array.from(bracket[2].data, (v) => v / 255),
+        12,
+      ),
+    ).toBeGreaterThan(15);
   }, 60_000);
 
   test('one frame alone comes back as it was', () => {
@@ -83,7 +93,8 @@ describe('exposure fusion (Mertens, Kautz & Van Reeth 2007)', () => {
     const mean = (frame: number, from: number, to: number): number => {
       let sum = 0;
       let n = 0;
-      for (let y = 20; y < H / 2 - 20; y++) for (let x = from; x < to; x++, n++) sum += shares[frame][y * half + x];
+      for (let y = 20; y < H / 2 - 20; y++)
+        for (let x = from; x < to; x++, n++) sum += shares[frame][y * half + x];
       return sum / n;
     };
     expect(mean(2, 10, 70)).toBeGreaterThan(mean(0, 10, 70) * 2);
@@ -92,7 +103,11 @@ describe('exposure fusion (Mertens, Kautz & Van Reeth 2007)', () => {
 
   test('a picture cut into bands is the same as a picture of one band', () => {
     const tall = (stops: number) =>
-      paint(1400, 1100, (x, y) => [0.5 + 0.1 * stops * Math.sin(x / 9), 0.5 + 0.2 * Math.cos(y / 7 + stops), 0.4]);
+      paint(1400, 1100, (x, y) => [
+        0.5 + 0.1 * stops * Math.sin(x / 9),
+        0.5 + 0.2 * Math.cos(y / 7 + stops),
+        0.4,
+      ]);
     const frames = stay([tall(-1), tall(1)]);
     expect(planFusion(1400, 1100).bands.length).toBeGreaterThan(1);
     const { image } = exposureFusion(frames, 1400, 1100);
@@ -100,10 +115,11 @@ describe('exposure fusion (Mertens, Kautz & Van Reeth 2007)', () => {
     const seam = planFusion(1400, 1100).bands[1].top;
     const step = (row: number): number => {
       let sum = 0;
-      for (let x = 0; x < 1400; x += 7) sum += Math.abs(image.data[(row * 1400 + x) * 3] - image.data[((row - 1) * 1400 + x) * 3]);
+      for (let x = 0; x < 1400; x += 7)
+        sum += Math.abs(image.data[(row * 1400 + x) * 3] - image.data[((row - 1) * 1400 + x) * 3]);
       return sum / 200;
     };
-    expect(step(seam)).toBeLessThan(1.5 * (step(seam - 1) + step(seam + 1)) / 2 + 20);
+    expect(step(seam)).toBeLessThan((1.5 * (step(seam - 1) + step(seam + 1))) / 2 + 20);
   });
 
   test.each([
@@ -144,14 +160,18 @@ describe('borders of frames inside the picture', () => {
 
   test('leave neither a dark nor a light rim', () => {
     const { image } = exposureFusion(moved, W, H);
-    const { step } = rimStep(image, moved.map(({ matrix }) => ({ width: W, height: H, matrix })));
+    const { step } = rimStep(
+      image,
+      moved.map(({ matrix }) => ({ width: W, height: H, matrix })),
+    );
     expect(step).toBeLessThan(1.5);
   });
 
   test('a rim that is planted is found, with its place', () => {
     const { image } = exposureFusion(moved, W, H);
     // brighten what lies beyond the second frame's left border by four codes of 255
-    for (let y = 0; y < H; y++) for (let x = 0; x < 14; x++) for (let c = 0; c < 3; c++) image.data[(y * W + x) * 3 + c] += 4 * 257;
+    for (let y = 0; y < H; y++)
+      for (let x = 0; x < 14; x++) for (let c = 0; c < 3; c++) image.data[(y * W + x) * 3 + c] += 4 * 257;
     const { step, where } = rimStep(image, [{ width: W, height: H, matrix: translation(-14, 0) }]);
     expect(step).toBeGreaterThan(2.5);
     expect(Math.abs((where?.x ?? 0) + 60 - 14)).toBeLessThan(3);
@@ -160,15 +180,22 @@ describe('borders of frames inside the picture', () => {
 
 describe('findings of a merge', () => {
   const size = { width: 160, height: 120, matrix: IDENTITY };
-  const merged = (image: EncodedImage, shares: number[]) => ({ image, shares: shares.map((s) => new Uint8Array(4800).fill(s)) });
+  const merged = (image: EncodedImage, shares: number[]) => ({
+    image,
+    shares: shares.map((s) => new Uint8Array(4800).fill(s)),
+  });
 
   test('plain white is found with its place, a clean picture gives none', () => {
     const image = emptyImage(160, 120, 65535);
     image.data.fill(30000);
-    const frames = [{ ...size, name: 'a.jpg' }, { ...size, name: 'b.jpg' }];
+    const frames = [
+      { ...size, name: 'a.jpg' },
+      { ...size, name: 'b.jpg' },
+    ];
     const clean = mergeFindings(merged(image, [128, 127]), frames);
     expect(clean.every((f) => f.verdict === 'pass')).toBe(true);
-    for (let y = 0; y < 40; y++) for (let x = 0; x < 40; x++) image.data.fill(65535, (y * 160 + x) * 3, (y * 160 + x) * 3 + 3);
+    for (let y = 0; y < 40; y++)
+      for (let x = 0; x < 40; x++) image.data.fill(65535, (y * 160 + x) * 3, (y * 160 + x) * 3 + 3);
     const burnt = mergeFindings(merged(image, [128, 127]), frames).find((f) => f.id === 'merge.burnt');
     expect(burnt).toMatchObject({ verdict: 'fail', where: { x: 0, y: 0 } });
   });
@@ -176,7 +203,10 @@ describe('findings of a merge', () => {
   test('a frame that adds nothing is named', () => {
     const image = emptyImage(160, 120, 65535);
     image.data.fill(30000);
-    const frames = [{ ...size, name: 'a.jpg' }, { ...size, name: 'idle.jpg' }];
+    const frames = [
+      { ...size, name: 'a.jpg' },
+      { ...size, name: 'idle.jpg' },
+    ];
     const finding = mergeFindings(merged(image, [254, 1]), frames).find((f) => f.id === 'merge.leastShare');
     expect(finding).toMatchObject({ verdict: 'watch' });
     expect(finding?.why).toContain('idle.jpg');

@@ -6,7 +6,8 @@ import { cropOf, proposedCrop } from './cropOf';
 import { parseProject } from './parseProject';
 import { byExposure, emptyProject, fitKey, fitOf, mergedFrames, mergeKey, type Project } from './project';
 
-const plain = (project: Project): Record<string, unknown> => JSON.parse(JSON.stringify(project)) as Record<string, unknown>;
+const plain = (project: Project): Record<string, unknown> =>
+  JSON.parse(JSON.stringify(project)) as Record<string, unknown>;
 
 describe('the recipe as JSON', () => {
   test('comes back as it was, empty or full', () => {
@@ -22,7 +23,21 @@ describe('the recipe as JSON', () => {
           opacity: 0.4,
           blend: 'screen',
           stops: -1.5,
-          mask: { base: 'hidden', strokes: [{ action: 'reveal', size: 0.1, softness: 1, flow: 0.3, points: [[0.1, 0.2, 1], [0.3, 0.2, 0.5]] }] },
+          mask: {
+            base: 'hidden',
+            strokes: [
+              {
+                action: 'reveal',
+                size: 0.1,
+                softness: 1,
+                flow: 0.3,
+                points: [
+                  [0.1, 0.2, 1],
+                  [0.3, 0.2, 0.5],
+                ],
+              },
+            ],
+          },
         },
       ],
       finish: { ratio: '2:3', upright: true, crop: { x: 3, y: 4, width: 200, height: 300 }, exposure: 0.35 },
@@ -38,13 +53,30 @@ describe('the recipe as JSON', () => {
     ['a field of a frame too many', (p) => ((p.frames as Record<string, unknown>[])[0].extra = 1)],
     ['no title', (p) => delete p.title],
     ['a number as text', (p) => ((p.frames as Record<string, unknown>[])[0].stops = '2')],
-    ['a matrix that is not finite', (p) => (Object.values(p.fits as Record<string, { matrix: unknown[] }>)[0].matrix = [1, 0, null, 0, 1, 0, 0, 0, 1])],
+    [
+      'a matrix that is not finite',
+      (p) =>
+        (Object.values(p.fits as Record<string, { matrix: unknown[] }>)[0].matrix = [
+          1,
+          0,
+          null,
+          0,
+          1,
+          0,
+          0,
+          0,
+          1,
+        ]),
+    ],
     ['a hash that is none', (p) => ((p.frames as Record<string, unknown>[])[0].hash = '../../x')],
     ['an opacity of 300 %', (p) => ((p.layers as Record<string, unknown>[])[0].opacity = 3)],
     ['a blend mode of its own', (p) => ((p.layers as Record<string, unknown>[])[0].blend = 'toString')],
     ['a reference that is not there', (p) => ((p.set as Record<string, unknown>).reference = 'gone')],
     ['two frames of one identity', (p) => ((p.frames as Record<string, unknown>[])[1].id = 'dark')],
-    ['a layer whose frame is missing', (p) => ((p.layers as Record<string, unknown>[])[0].source = { kind: 'frame', frame: 'gone' })],
+    [
+      'a layer whose frame is missing',
+      (p) => ((p.layers as Record<string, unknown>[])[0].source = { kind: 'frame', frame: 'gone' }),
+    ],
   ];
   test.each(broken)('%s is refused with the name of the file', (_, spoil) => {
     const json = plain(sampleProject());
@@ -57,7 +89,9 @@ describe('the recipe as JSON', () => {
   );
 
   test('a file of a later version says so', () =>
-    expect(() => parseProject({ ...plain(sampleProject()), version: 7 }, 'new.zip')).toThrow('newer Marsh (version 7)'));
+    expect(() => parseProject({ ...plain(sampleProject()), version: 7 }, 'new.zip')).toThrow(
+      'newer Marsh (version 7)',
+    ));
 });
 
 describe('the project file', () => {
@@ -78,9 +112,19 @@ describe('the project file', () => {
     ['not a zip', () => strToU8('hello'), /damaged or is not a Marsh project/],
     ['a zip of something else', () => zipSync({ 'readme.txt': strToU8('hi') }), /holds no recipe/],
     ['a recipe that is no JSON', () => zipSync({ 'project.json': strToU8('{') }), /recipe cannot be read/],
-    ['cut off', () => packProject({ project: sampleProject(), originals: originals(sampleProject()) }).slice(0, 200), /damaged/],
-    ['an original is missing', () => packProject({ project: sampleProject(), originals: new Map() }), /lacks the original of “dark\.jpg”/],
-  ])('%s is refused by a sentence', (_, bytes, says) => expect(() => unpackProject('p.zip', bytes())).toThrow(says));
+    [
+      'cut off',
+      () => packProject({ project: sampleProject(), originals: originals(sampleProject()) }).slice(0, 200),
+      /damaged/,
+    ],
+    [
+      'an original is missing',
+      () => packProject({ project: sampleProject(), originals: new Map() }),
+      /lacks the original of “dark\.jpg”/,
+    ],
+  ])('%s is refused by a sentence', (_, bytes, says) =>
+    expect(() => unpackProject('p.zip', bytes())).toThrow(says),
+  );
 
   test('entries with names of their own are never unpacked', () => {
     const project = sampleProject();
@@ -103,7 +147,13 @@ describe('what the recipe asks for', () => {
   test('frames are merged darkest first, those left out are not', () => {
     const project = sampleProject();
     expect(mergedFrames(project).map((m) => m.frame.id)).toEqual(['dark', 'mid', 'light']);
-    const fits = { ...project.fits, [fitKey(project.frames[1], project.frames[0], 'auto')]: sampleFit(0, 0, { fitted: false, why: 'blurred' }) };
+    const fits = {
+      ...project.fits,
+      [fitKey(project.frames[1], project.frames[0], 'auto')]: sampleFit(0, 0, {
+        fitted: false,
+        why: 'blurred',
+      }),
+    };
     expect(mergedFrames({ ...project, fits }).map((m) => m.frame.id)).toEqual(['mid', 'light']);
     expect(byExposure([sampleFrame('b', 1), sampleFrame('a', -1)]).map((f) => f.id)).toEqual(['a', 'b']);
   });
@@ -113,8 +163,15 @@ describe('what the recipe asks for', () => {
     const key = mergeKey(project);
     expect(key).toBeDefined();
     expect(mergeKey({ ...project, title: 'Other', finish: { ...project.finish, exposure: 1 } })).toBe(key);
-    expect(mergeKey({ ...project, set: { ...project.set, merge: { ...project.set.merge, contrast: 0.5 } } })).not.toBe(key);
-    expect(mergeKey({ ...project, frames: project.frames.map((f) => (f.id === 'light' ? { ...f, used: false } : f)) })).not.toBe(key);
+    expect(
+      mergeKey({ ...project, set: { ...project.set, merge: { ...project.set.merge, contrast: 0.5 } } }),
+    ).not.toBe(key);
+    expect(
+      mergeKey({
+        ...project,
+        frames: project.frames.map((f) => (f.id === 'light' ? { ...f, used: false } : f)),
+      }),
+    ).not.toBe(key);
   });
 
   test('another way to move asks for new fits', () => {

@@ -28,16 +28,27 @@ interface ShotOptions {
 const [fine, coarse, tint] = [waves(31, 48), waves(32, 24), waves(33, 24)];
 const other = waves(77, 40);
 
-function shot({ stops = 0, map = translation(0, 0), noise = 0.004, seed = 1, mover }: ShotOptions): EncodedImage {
+function shot({
+  stops = 0,
+  map = translation(0, 0),
+  noise = 0.004,
+  seed = 1,
+  mover,
+}: ShotOptions): EncodedImage {
   const back = invert(map);
   const brighten = encodedGain(stops);
   const normal = normalSource(randomSource(seed));
   return paint(W, H, (x, y) => {
     const [u, v] = transform(back, x, y);
-    const moved = mover && x >= mover.x && y >= mover.y && x < mover.x + mover.size && y < mover.y + mover.size;
+    const moved =
+      mover && x >= mover.x && y >= mover.y && x < mover.x + mover.size && y < mover.y + mover.size;
     const base = moved ? other(x - mover.x, y - mover.y) : 0.12 + 0.45 * fine(u, v) + 0.25 * coarse(u, v);
     const c = tint(u, v) - 0.5;
-    return [base + 0.1 * c, base, base - 0.1 * c].map((e) => brighten(e) + noise * normal()) as [number, number, number];
+    return [base + 0.1 * c, base, base - 0.1 * c].map((e) => brighten(e) + noise * normal()) as [
+      number,
+      number,
+      number,
+    ];
   });
 }
 
@@ -56,7 +67,10 @@ function apart(a: Matrix3, b: Matrix3): number {
 const turned = (degrees: number, scale: number, dx: number, dy: number): Matrix3 => {
   const a = (degrees * Math.PI) / 180;
   const [c, s] = [scale * Math.cos(a), scale * Math.sin(a)];
-  return multiply(translation(W / 2 + dx, H / 2 + dy), multiply([c, -s, 0, s, c, 0, 0, 0, 1], translation(-W / 2, -H / 2)));
+  return multiply(
+    translation(W / 2 + dx, H / 2 + dy),
+    multiply([c, -s, 0, s, c, 0, 0, 0, 1], translation(-W / 2, -H / 2)),
+  );
 };
 
 const reference = shot({});
@@ -65,7 +79,12 @@ describe('registerPair', () => {
   test.each([
     { name: 'shift', map: translation(7.3, -4.6), model: 'shift', stops: 0 },
     { name: 'shift, two stops darker', map: translation(-11.4, 5.2), model: 'shift', stops: -2 },
-    { name: 'turn and scale, two stops lighter', map: turned(0.8, 1.004, 5, -7), model: 'similarity', stops: 2 },
+    {
+      name: 'turn and scale, two stops lighter',
+      map: turned(0.8, 1.004, 5, -7),
+      model: 'similarity',
+      stops: 2,
+    },
     {
       name: 'perspective',
       map: [1.004, 0.006, 3, -0.004, 0.998, -5, 2e-5, -1.6e-5, 1] as Matrix3,
@@ -92,7 +111,10 @@ describe('registerPair', () => {
   });
 
   test('a model that was asked for is kept', () => {
-    const fit = registerPair(reference, shot({ map: turned(0.6, 1, 2, 3), seed: 3 }), { stops: 0, motion: 'shift' });
+    const fit = registerPair(reference, shot({ map: turned(0.6, 1, 2, 3), seed: 3 }), {
+      stops: 0,
+      motion: 'shift',
+    });
     const [a, b, , c, d] = fit.matrix;
     expect([a, b, c, d]).toEqual([1, 0, 0, 1]);
     // and the findings see what it leaves
@@ -163,7 +185,13 @@ describe('luminance', () => {
 
   test('the logarithm is exact to a thousandth of a stop', () => {
     const image = paint(256, 1, (x) => [x / 255, x / 255, x / 255]);
-    const light = halveLuminance(luminance(paint(512, 2, (x) => [x / 511, x / 511, x / 511]), 0, 'all'));
+    const light = halveLuminance(
+      luminance(
+        paint(512, 2, (x) => [x / 511, x / 511, x / 511]),
+        0,
+        'all',
+      ),
+    );
     const floor = logFloor(0);
     const { value } = logLuminance(light, floor);
     for (let i = 0; i < 256; i += 7) expect(value[i]).toBeCloseTo(Math.log2(light.light[i] + floor), 3);
@@ -188,20 +216,28 @@ describe('shifts by Fourier transforms', () => {
   });
 
   test('a transform and its inverse give back the signal (up to scale), as the correlation theorem needs', () => {
-    const spectrum: Spectrum = { width: 8, height: 4, data: Float64Array.from({ length: 64 }, (_, i) => (i % 2 ? 0 : Math.sin(i * i))) };
+    const spectrum: Spectrum = {
+      width: 8,
+      height: 4,
+      data: Float64Array.from({ length: 64 }, (_, i) => (i % 2 ? 0 : Math.sin(i * i))),
+    };
     const before = spectrum.data.slice();
     fourier(spectrum, false);
     fourier(spectrum, true);
     const scale = spectrum.data[2] / before[2];
     for (let i = 0; i < 64; i++) expect(spectrum.data[i]).toBeCloseTo(before[i] * scale, 9);
     expect(powerOfTwo(190)).toBe(256);
-    expect(crossSpectrum(spectrum, spectrum).data.every((v, i) => i % 2 === 0 || Math.abs(v) < 1e-9)).toBe(true);
+    expect(crossSpectrum(spectrum, spectrum).data.every((v, i) => i % 2 === 0 || Math.abs(v) < 1e-9)).toBe(
+      true,
+    );
   });
 });
 
 describe('motion models', () => {
   test('have the degrees of freedom of Hartley & Zisserman, ch. 2', () => {
-    const sizes = (['shift', 'similarity', 'perspective'] as const).map((model) => directionMatrix(model).rows);
+    const sizes = (['shift', 'similarity', 'perspective'] as const).map(
+      (model) => directionMatrix(model).rows,
+    );
     expect(sizes).toEqual([2, 4, 8]);
   });
 
@@ -236,10 +272,22 @@ describe('residuals and findings', () => {
 
   test('a clean set passes everywhere; planted faults are found and named', () => {
     const clean = { name: 'a.jpg', isReference: true, registration: fit({}) };
-    const good = { name: 'b.jpg', isReference: false, registration: fit({ residual: { typical: 0.05, worst: 0.2 } }) };
+    const good = {
+      name: 'b.jpg',
+      isReference: false,
+      registration: fit({ residual: { typical: 0.05, worst: 0.2 } }),
+    };
     expect(fitFindings([clean, good], 0.98).every((f) => f.verdict === 'pass')).toBe(true);
-    const bad = { name: 'c.jpg', isReference: false, registration: fit({ residual: { typical: 0.6, worst: 4 }, scale: 1.02, turnDegrees: -3 }) };
-    const lost = { name: 'd.jpg', isReference: false, registration: fit({ fitted: false, why: 'it shows something else' }) };
+    const bad = {
+      name: 'c.jpg',
+      isReference: false,
+      registration: fit({ residual: { typical: 0.6, worst: 4 }, scale: 1.02, turnDegrees: -3 }),
+    };
+    const lost = {
+      name: 'd.jpg',
+      isReference: false,
+      registration: fit({ fitted: false, why: 'it shows something else' }),
+    };
     const found = Object.fromEntries(fitFindings([clean, good, bad, lost], 0.6).map((f) => [f.id, f]));
     expect(found['fit.typical'].verdict).toBe('watch');
     expect(found['fit.worst'].verdict).toBe('fail');

@@ -35,22 +35,40 @@ function scene(change: Partial<ViewScene> = {}): ViewScene {
       frames: ['a', 'b'],
       shares: [new Uint8Array(half).fill(255), new Uint8Array(half)],
     },
-    layers: [{ id: 'merge', source: 'merge', opacity: 1, blend: 'normal', stops: 0, mask: { base: 'shown', strokes: [] } }],
+    layers: [
+      {
+        id: 'merge',
+        source: 'merge',
+        opacity: 1,
+        blend: 'normal',
+        stops: 0,
+        mask: { base: 'shown', strokes: [] },
+      },
+    ],
     ...change,
   };
 }
 
 const render = (view: View, from = scene(), level = 0) =>
-  renderView(from, view, level, level === 0 ? area : { x: 0, y: 0, width: W >> 1, height: H >> 1 }, 'lanczos');
-const pixel = (rgba: Uint8ClampedArray, x: number, y: number, width = W): number[] => [...rgba.slice((y * width + x) * 4, (y * width + x) * 4 + 3)];
+  renderView(
+    from,
+    view,
+    level,
+    level === 0 ? area : { x: 0, y: 0, width: W >> 1, height: H >> 1 },
+    'lanczos',
+  );
+const pixel = (rgba: Uint8ClampedArray, x: number, y: number, width = W): number[] => [
+  ...rgba.slice((y * width + x) * 4, (y * width + x) * 4 + 3),
+];
 const spread = (rgba: Uint8ClampedArray, from: number, to: number): number => {
   let least = 255;
   let most = 0;
-  for (let y = 8; y < H - 8; y++) for (let x = from; x < to; x++) {
-    const [v] = pixel(rgba, x, y);
-    least = Math.min(least, v);
-    most = Math.max(most, v);
-  }
+  for (let y = 8; y < H - 8; y++)
+    for (let x = from; x < to; x++) {
+      const [v] = pixel(rgba, x, y);
+      least = Math.min(least, v);
+      most = Math.max(most, v);
+    }
   return most - least;
 };
 
@@ -69,7 +87,12 @@ describe('views', () => {
     const half = render({ kind: 'result' }, scene(), 1);
     for (let y = 3; y < 27; y += 4)
       for (let x = 3; x < 37; x += 4) {
-        const mean = (pixel(full, 2 * x, 2 * y)[0] + pixel(full, 2 * x + 1, 2 * y)[0] + pixel(full, 2 * x, 2 * y + 1)[0] + pixel(full, 2 * x + 1, 2 * y + 1)[0]) / 4;
+        const mean =
+          (pixel(full, 2 * x, 2 * y)[0] +
+            pixel(full, 2 * x + 1, 2 * y)[0] +
+            pixel(full, 2 * x, 2 * y + 1)[0] +
+            pixel(full, 2 * x + 1, 2 * y + 1)[0]) /
+          4;
         expect(Math.abs(pixel(half, x, y, 40)[0] - mean)).toBeLessThan(2);
       }
   });
@@ -81,7 +104,9 @@ describe('views', () => {
   });
 
   test('the residual is signed: a lighter frame is lighter than middle grey', () => {
-    const lighter = scene({ frames: [scene().frames[0], { ...scene().frames[1], levels: levels(textured(3, 1.1)) }] });
+    const lighter = scene({
+      frames: [scene().frames[0], { ...scene().frames[1], levels: levels(textured(3, 1.1)) }],
+    });
     const rgba = render({ kind: 'residual', frame: 'b', gain: 4 }, lighter);
     let sum = 0;
     for (let y = 10; y < 50; y++) for (let x = 10; x < 70; x++) sum += pixel(rgba, x, y)[0];
@@ -111,12 +136,15 @@ describe('views', () => {
   test('the mask view hatches what is shown and leaves the rest', () => {
     const layer = { id: 'l', source: 'b', opacity: 1, blend: 'normal', stops: 0 } as const;
     const stroke = { action: 'reveal', size: 0.5, softness: 0, flow: 1, points: [[0.25, 0.375, 1]] } as const;
-    const from = scene({ layers: [scene().layers[0], { ...layer, mask: { base: 'hidden', strokes: [stroke] } }] });
+    const from = scene({
+      layers: [scene().layers[0], { ...layer, mask: { base: 'hidden', strokes: [stroke] } }],
+    });
     const mask = render({ kind: 'mask', layer: 'l' }, from);
     const result = render({ kind: 'result' }, from);
     const changed = (x0: number, x1: number): number => {
       let n = 0;
-      for (let y = 20; y < 40; y++) for (let x = x0; x < x1; x++) if (pixel(mask, x, y)[0] !== pixel(result, x, y)[0]) n++;
+      for (let y = 20; y < 40; y++)
+        for (let x = x0; x < x1; x++) if (pixel(mask, x, y)[0] !== pixel(result, x, y)[0]) n++;
       return n / 20 / (x1 - x0);
     };
     expect(changed(15, 25)).toBeGreaterThan(0.2);
@@ -131,13 +159,18 @@ describe('views', () => {
     };
     const whole = piece(0, 40);
     const right = piece(23, 17);
-    for (let y = 0; y < 10; y++) for (let x = 0; x < 17; x++) expect(right[(y * 17 + x) * 4]).toBe(whole[(y * 40 + x + 23) * 4]);
+    for (let y = 0; y < 10; y++)
+      for (let x = 0; x < 17; x++) expect(right[(y * 17 + x) * 4]).toBe(whole[(y * 40 + x + 23) * 4]);
   });
 });
 
 describe('trace', () => {
   test('names codes, zone in stops from middle grey, and the frames that made the pixel', () => {
-    const merge = { levels: levels(flat(W, H, linearToSrgb(0.09), 65535)), frames: ['a', 'b'], shares: [new Uint8Array(1200).fill(64), new Uint8Array(1200).fill(191)] };
+    const merge = {
+      levels: levels(flat(W, H, linearToSrgb(0.09), 65535)),
+      frames: ['a', 'b'],
+      shares: [new Uint8Array(1200).fill(64), new Uint8Array(1200).fill(191)],
+    };
     const found = tracePoint(scene({ merge }), { kind: 'result' }, 12, 20);
     expect(found?.zone).toBeCloseTo(-1, 2);
     expect(found?.rgb[0]).toBe(Math.round(255 * linearToSrgb(0.09)));

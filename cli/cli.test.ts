@@ -1,0 +1,231 @@
+import { beforeAll, describe, expect, test } from '@jest/globals';
+import { execFile } from 'node:child_process';
+import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { PNG } from 'pngjs';
+import { decode as decodeTiffFile } from 'tiff';
+import { encodePng } from '@/core/codecs/encodePng';
+import { flat } from '@/tests/paint';
+import { smallBracket } from '@/tests/smallBracket';
+import { type MergeCommand, readArguments } from './readArguments';
+
+const folder = mkdtempSync(join(tmpdir(), 'marsh-cli-'));
+const at = (name: string): string => join(folder, name);
+
+interface Ran {
+  readonly code: number;
+  readonly out: string;
+  readonly err: string;
+}
+
+/** Runs the real command line in a process of its own. */
+function marsh(...args: string[]): Promise<Ran> {
+  return new Promise((resolve) =>
+    execFile(process.execPath, ['cli/marsh.mjs', ...args], { maxBuffer: 1e8 }, (error, out, err) =>
+      resolve({ code: error ? Number(error.code) : 0, out, err }),
+    ),
+  );
+}
+
+beforeAll(async () => {
+  for (const { name, buffer } of await smallBracket()) writeFileSync(at(name), buffer);
+  writeFileSync(at('wall.png'), encodePng(flat(600, 400, 0.5)));
+  writeFileSync(at('small.png'), encodePng(flat(200, 400, 0.5)));
+  writeFileSync(at('broken.jpg'), Uint8Array.of(0xff, 0xd8, 0xff, 0));
+}, 60_000);
+
+const shots = [0, 1, 2].map((i) => at(`shot-${i}.jpg`));
+
+interface Report {
+  readonly kind: string;
+  readonly reference: number;
+  readonly frames: {
+    file: string;
+    fitted: boolean;
+    why?: string;
+    matrix: number[];
+    ev: number;
+    evSource: string;
+    residualPx: { typical: number; worst: number };
+  }[];
+  readonly output: { file: string; width: number; height: number; offset: number[] };
+  readonly findings: {
+    id: string;
+    label: string;
+    value: number;
+    unit: string;
+    verdict: string;
+    limit: number;
+    why: string;
+  }[];
+  readonly timesMs: Record<string, number>;
+  readonly peakMb: number;
+}
+
+describe('marsh merge', () => {
+  test('merges a bracket to a 16-bit PNG and reports by the contract', async () => {
+    const ran = await marsh(
+      'merge',
+      ...shots,
+      '--kind',
+      'bracket',
+      '--out',
+      at('a.png'),
+      '--report',
+      at('a.json'),
+    );
+    expect(ran).toMatchObject({ code: 0, out: '' });
+    const png = PNG.sync.read(readFileSync(at('a.png')), { skipRescale: true });
+    expect([png.width, png.height, png.depth]).toEqual([600, 400, 16]);
+    const report = JSON.parse(readFileSync(at('a.json'), 'utf8')) as Report;
+    expect(report).toMatchObject({
+      kind: 'bracket',
+      reference: 1,
+      output: { file: at('a.png'), width: 600, height: 400, offset: [0, 0] },
+    });
+    expect(report.frames.map((f) => [f.fitted, f.evSource, Math.round(f.ev)])).toEqual([
+      [true, 'exif', -2],
+      [true, 'exif', 0],
+      [true, 'exif', 2],
+    ]);
+    // frame i shows six pixels further right of the scene per index: the same thing lies farther left in it
+    expect(report.frames[0].matrix[2]).toBeCloseTo(6, 1);
+    expect(report.frames[2].matrix[2]).toBeCloseTo(-6, 1);
+    expect(report.frames[1].matrix).toEqual([1, 0, 0, 0, 1, 0, 0, 0, 1]);
+    expect(Object.keys(report.timesMs)).toEqual(['decode', 'fit', 'merge', 'encode', 'total']);
+    expect(report.peakMb).toBeGreaterThan(30);
+    for (const f of report.findings) expect(['pass', 'watch', 'fail']).toContain(f.verdict);
+  }, 60_000);
+
+  test('writes TIFF, JPEG and EXR by the ending, with the reference that was asked for', async () => {
+    const tif = await marsh(
+      'merge',
+      ...shots,
+      '--kind',
+      'bracket',
+      '--out',
+      at('b.tif'),
+      '--reference',
+      '2',
+      '--report',
+      at('b.json'),
+    );
+    expect(tif.code).toBe(0);
+    const [page] = decodeTiffFile(readFileSync(at('b.tif')));
+    expect([page.width, page.bitsPerSample]).toEqual([600, 16]);
+    expect((JSON.parse(readFileSync(at('b.json'), 'utf8')) as Report).reference).toBe(2);
+    await marsh('merge', ...shots, '--kind', 'bracket', '--out', at('b.jpg'), '--motion', 'shift');
+    expect([...readFileSync(at('b.jpg')).subarray(0, 3)]).toEqual([0xff, 0xd8, 0xff]);
+    await marsh('merge', ...shots, '--kind', 'bracket', '--out', at('b.exr'));
+    expect([...readFileSync(at('b.exr')).subarray(0, 4)]).toEqual([0x76, 0x2f, 0x31, 0x01]);
+  }, 60_000);
+
+  test('a frame that cannot be fitted is left out with its reason', async () => {
+    const ran = await marsh(
+      'merge',
+      ...shots,
+      at('wall.png'),
+      at('small.png'),
+      '--kind',
+      'bracket',
+      '--out',
+      at('c.png'),
+      '--report',
+      at('c.json'),
+    );
+    expect(ran.code).toBe(0);
+    const { frames } = JSON.parse(readFileSync(at('c.json'), 'utf8')) as Report;
+    expect(frames.map((f) => f.fitted)).toEqual([true, true, true, false, false]);
+    expect(frames[3].why).toContain('wall.png');
+    expect(frames[4].why).toContain('200 × 400');
+  }, 60_000);
+
+  test.each([
+    [
+      ['merge', 'missing.jpg', 'other.jpg', '--kind', 'bracket', '--out', 'x.png'],
+      /“missing\.jpg” cannot be opened/,
+    ],
+    [
+      ['merge', at('broken.jpg'), ...shots, '--kind', 'bracket', '--out', at('x.png')],
+      /“broken\.jpg” is damaged/,
+    ],
+    [
+      ['merge', ...shots, '--kind', 'bracket', '--out', '/nowhere/at/all.png'],
+      /“\/nowhere\/at\/all\.png” cannot be written/,
+    ],
+    [['merge', shots[0], '--kind', 'bracket', '--out', at('x.png')], /needs at least two frames/],
+    [['merge', ...shots, '--kind', 'bracket', '--out', at('x.bmp')], /has no ending that Marsh writes/],
+    [['paint'], /Say “merge” or “inspect”/],
+  ])(
+    '%j ends with one sentence and no trace',
+    async (args, says) => {
+      const { code, out, err } = await marsh(...args);
+      expect([code, out]).toEqual([1, '']);
+      expect(err).toMatch(says);
+      expect(err).not.toMatch(/\n\s+at /);
+    },
+    60_000,
+  );
+});
+
+describe('marsh inspect', () => {
+  test('prints the proposed set and the facts of every frame, also of one that cannot be read', async () => {
+    const { code, out } = await marsh('inspect', ...shots, at('broken.jpg'));
+    expect(code).toBe(0);
+    const report = JSON.parse(out) as {
+      set: object;
+      frames: { readable: boolean; ev?: number; why?: string; facts?: object; findings?: object[] }[];
+    };
+    expect(report.set).toMatchObject({ kind: 'bracket', order: [0, 1, 2], reference: 1 });
+    expect(report.frames.map((f) => f.readable)).toEqual([true, true, true, false]);
+    expect(report.frames[0].facts).toMatchObject({ aperture: 8, iso: 100 });
+    expect(report.frames[3].why).toContain('“broken.jpg”');
+  }, 60_000);
+
+  test('says so when nothing can be read', async () => {
+    const { code, err } = await marsh('inspect', at('broken.jpg'));
+    expect(code).toBe(1);
+    expect(err).toContain('“broken.jpg” is damaged');
+  }, 60_000);
+});
+
+describe('arguments', () => {
+  const merge = (...extra: string[]) =>
+    readArguments([
+      'merge',
+      'a.jpg',
+      'b.jpg',
+      '--kind',
+      'bracket',
+      '--out',
+      'o.png',
+      ...extra,
+    ]) as MergeCommand;
+  test('are read', () => {
+    expect(merge()).toEqual({
+      command: 'merge',
+      files: ['a.jpg', 'b.jpg'],
+      out: 'o.png',
+      report: undefined,
+      reference: undefined,
+      motion: 'auto',
+    });
+    expect(merge('--reference', '1', '--motion', 'similarity')).toMatchObject({
+      reference: 1,
+      motion: 'similarity',
+    });
+    expect(readArguments(['inspect', 'a.jpg'])).toEqual({ command: 'inspect', files: ['a.jpg'] });
+  });
+  test.each([
+    [['--reference', '2'], /--reference 2 names no frame/],
+    [['--reference', 'first'], /names no frame/],
+    [['--motion', 'wobble'], /no way to move/],
+    [['--projection', 'flat'], /does not apply to a bracket/],
+    [['--speed', '9'], /Usage/],
+  ])('%j is refused', (extra, says) => expect(() => merge(...extra)).toThrow(says));
+  test('a kind that is not merged yet says so', () =>
+    expect(() => readArguments(['merge', 'a', '--kind', 'focus', '--out', 'o.png'])).toThrow(
+      'brackets only',
+    ));
+});

@@ -1,0 +1,420 @@
+import 'fake-indexeddb/auto';
+import { afterEach, describe, expect, test } from '@jest/globals';
+import { PNG } from 'pngjs';
+import { writeExif } from '@/camera/writeExif';
+import { encodeJpeg } from '@/core/codecs/encodeJpeg';
+import { encodePng } from '@/core/codecs/encodePng';
+import { unpackProject } from '@/core/codecs/projectFile';
+import { encodedGain } from '@/core/raster/encodedGain';
+import { emptyProject, mergedFrames, type Project } from '@/core/recipe/project';
+import { jpegPlatform } from '@/engine/jpegPlatform';
+import { nodeJpegModules } from '@/engine/nodeJpegModules';
+import { type Tasks } from '@/engine/tasks';
+import { inlinePool } from '@/tests/inlinePool';
+import { paint, waves } from '@/tests/paint';
+import { sampleProject } from '@/tests/sampleProject';
+import { addFiles, restoreFrames } from './addFiles';
+import { type Bench, openBench } from './bench';
+import {
+  deleteProject,
+  listProjects,
+  loadOriginal,
+  loadProject,
+  saveOriginal,
+  savePreview,
+  saveProject,
+  type StoredProject,
+} from './database';
+import { deliver, exportProject, fileStem } from './deliver';
+import {
+  addFrameLayer,
+  addStroke,
+  fillMask,
+  moveLayer,
+  removeFrame,
+  removeLayer,
+  rename,
+  setFinish,
+  setLayer,
+  setReference,
+  setUsed,
+} from './edits';
+import { amend, record, redo, startHistory, undo } from './history';
+import { importProject } from './importProject';
+import { START } from './session';
+import { stationFindings, worstOf } from './stationFindings';
+
+const { encodeJpeg: encode } = jpegPlatform(nodeJpegModules);
+const [fine, wide] = [waves(61, 40), waves(62, 16)];
+
+/** A real JPEG of a textured scene, shifted by dx and exposed by `stops`. */
+async function jpegShot(stops: number, dx = 0, exif = true): Promise<Uint8Array> {
+  const brighten = encodedGain(stops);
+  const image = paint(420, 280, (x, y) => {
+    const v = 0.15 + 0.35 * fine(x + dx, y) + 0.25 * wide(x + dx, y);
+    return [brighten(v), brighten(v * 0.95), brighten(v * 0.9)];
+  });
+  const bytes = await encodeJpeg(image, 95, encode);
+  return exif ? writeExif(bytes, { seconds: 2 ** stops / 60, aperture: 8, iso: 100 }) : bytes;
+}
+
+const open: Bench[] = [];
+function bench(
+  change: Partial<StoredProject> = {},
+  wrap?: (tasks: Tasks) => Tasks,
+  save = async (_: StoredProject) => Promise.resolve(),
+): Bench {
+  const project = change.project ?? emptyProject('p', 'Marsh at dusk', '2026-10-03T12:00:00.000Z');
+  const stored: StoredProject = {
+    id: project.id,
+    changed: project.changed,
+    project,
+    session: START,
+    past: [],
+    future: [],
+    ...change,
+  };
+  const made = openBench({ pool: inlinePool(2, wrap), stored, save });
+  open.push(made);
+  return made;
+}
+afterEach(() => open.splice(0).forEach((b) => b.actions.close()));
+
+async function until(b: Bench, ready: (b: Bench) => boolean, ms = 30_000): Promise<void> {
+  const end = Date.now() + ms;
+  while (!ready(b)) {
+    if (Date.now() > end) throw new Error(`not in time: ${JSON.stringify(b.store.getState().problems)}`);
+    await new Promise((r) => setTimeout(r, 10));
+  }
+}
+const project = (b: Bench): Project => b.store.getState().history.project;
+const keep = async () => Promise.resolve();
+
+describe('history', () => {
+  test('every step can be taken back and done again, in order', () => {
+    const start = startHistory(sampleProject());
+    const one = record(start, 'Named it A', rename('A'));
+    const two = record(one, 'Exposure', setFinish({ exposure: 1 }));
+    expect(undo(two).project).toEqual(one.project);
+    expect(undo(undo(two)).project).toEqual(start.project);
+    expect(undo(undo(undo(two))).project).toEqual(start.project);
+    expect(redo(redo(undo(undo(two)))).project).toEqual(two.project);
+  });
+
+  test('an edit that changes nothing is no step; a new one drops what was taken back', () => {
+    const start = startHistory(sampleProject());
+    expect(record(start, 'same', rename(start.project.title))).toBe(start);
+    const taken = undo(record(start, 'A', rename('A')));
+    expect(taken.future).toHaveLength(1);
+    expect(record(taken, 'B', rename('B')).future).toHaveLength(0);
+  });
+
+  test('one gesture is one step, the next gesture another', () => {
+    let history = startHistory(sampleProject());
+    for (const exposure of [0.1, 0.2, 0.3])
+      history = record(history, 'Exposure', setFinish({ exposure }), 'drag 1');
+    history = record(history, 'Exposure', setFinish({ exposure: 0.5 }), 'drag 2');
+    expect(history.past).toHaveLength(2);
+    expect(undo(history).project.finish.exposure).toBe(0.3);
+    expect(undo(undo(history)).project.finish.exposure).toBe(0);
+  });
+
+  test('measured facts join the project without a step', () => {
+    const start = startHistory(sampleProject());
+    const amended = amend(start, (draft) => void (draft.fits = {}));
+    expect(amended.past).toHaveLength(0);
+    expect(amended.project.fits).toEqual({});
+  });
+});
+
+describe('edits', () => {
+  const after = (...edits: Parameters<typeof record>[2][]): Project =>
+    edits.reduce((h, e) => record(h, 'x', e), startHistory(sampleProject())).project;
+
+  test('taking the reference out proposes another; a crop drawn on it goes', () => {
+    const result = after(setFinish({ crop: { x: 0, y: 0, width: 99, height: 99 } }), removeFrame('mid'));
+    expect(result.set.reference).not.toBe('mid');
+    expect(result.finish.crop).toBeUndefined();
+    expect(result.frames).toHaveLength(2);
+  });
+
+  test('a reference the user chose stays while it is in use', () => {
+    const chosen = after(setReference('light'), setUsed('dark', false));
+    expect(chosen.set).toMatchObject({
+      reference: 'light',
+      referenceChosen: true,
+      why: 'You chose the reference.',
+    });
+    expect(after(setReference('light'), setUsed('light', false)).set.referenceChosen).toBe(false);
+  });
+
+  test('taking the last frame out leaves an empty set', () =>
+    expect(after(removeFrame('dark'), removeFrame('mid'), removeFrame('light')).set).toMatchObject({
+      reference: '',
+      why: '',
+    }));
+
+  test('layers are added hidden, moved within bounds, changed, filled and removed', () => {
+    const [, , light] = sampleProject().frames;
+    const added = addFrameLayer('l1', light);
+    const stroke = { action: 'reveal', size: 0.1, softness: 1, flow: 1, points: [[0.1, 0.1, 1]] } as const;
+    const painted = after(added, addStroke('l1', stroke), setLayer('l1', { opacity: 0.5, blend: 'screen' }));
+    expect(painted.layers[1]).toMatchObject({
+      name: 'light',
+      opacity: 0.5,
+      blend: 'screen',
+      mask: { base: 'hidden', strokes: [stroke] },
+    });
+    expect(after(added, moveLayer('l1', 1)).layers.map((l) => l.id)).toEqual(['merge', 'l1']);
+    expect(after(added, moveLayer('l1', -1)).layers.map((l) => l.id)).toEqual(['l1', 'merge']);
+    expect(after(added, addStroke('l1', stroke), fillMask('l1', 'shown')).layers[1].mask).toEqual({
+      base: 'shown',
+      strokes: [],
+    });
+    expect(after(added, removeLayer('l1')).layers).toHaveLength(1);
+    // a frame takes its layers with it
+    expect(after(added, removeFrame('light')).layers).toHaveLength(1);
+  });
+});
+
+describe('the bench', () => {
+  test('files become a fitted, merged and finished bracket by themselves; a bad one leaves a sentence', async () => {
+    const b = bench();
+    const originals = new Map<string, Uint8Array>();
+    await addFiles(
+      b,
+      [
+        { name: 'one.jpg', bytes: await jpegShot(0) },
+        { name: 'broken.jpg', bytes: Uint8Array.of(1, 2, 3) },
+        { name: 'two.jpg', bytes: await jpegShot(1.5, 5) },
+      ],
+      async (hash, bytes) => Promise.resolve(void originals.set(hash, bytes)),
+    );
+    expect(b.store.getState().problems[0]).toContain('“broken.jpg”');
+    expect(originals.size).toBe(2);
+    await until(b, (x) => x.store.getState().finished !== undefined);
+    const { merged, work, unreadable } = b.store.getState();
+    expect([unreadable, work]).toEqual([1, undefined]);
+    expect(merged?.scene.frames).toHaveLength(2);
+    const [, light] = mergedFrames(project(b));
+    expect(Math.abs(light.registration.matrix[2])).toBeCloseTo(5, 0);
+    expect(project(b).log.map((l) => l.text)).toEqual(['Added 2 frames']);
+    // findings of every station are there
+    const state = b.store.getState();
+    for (const station of ['frames', 'fit', 'merge', 'finish'] as const)
+      expect(stationFindings(state, station)?.length).toBeGreaterThan(1);
+    expect(stationFindings(state, 'layers')).toBeUndefined();
+    expect(stationFindings(state, 'frames')?.find((f) => f.id === 'frames.unreadable')?.value).toBe(1);
+    expect(worstOf(state, 'frames')?.verdict).toBe('watch');
+
+    // the delivered picture is what an independent reader (pngjs) finds in the file
+    const out = await deliver(b, { kind: 'png' });
+    if (!out) throw new Error('nothing delivered');
+    const png = PNG.sync.read(Buffer.from(out.bytes), { skipRescale: true });
+    expect([png.depth, out.name]).toEqual([16, 'marsh-at-dusk.png']);
+    expect(png.width).toBeLessThan(420);
+    expect(png.width).toBeGreaterThan(400);
+    const jpegOut = await deliver(b, { kind: 'jpeg', quality: 90 });
+    expect([...(jpegOut?.bytes.subarray(0, 3) ?? [])]).toEqual([0xff, 0xd8, 0xff]);
+
+    // and the project file opens elsewhere with the same recipe
+    const packed = await exportProject(b, async (hash) => Promise.resolve(originals.get(hash)));
+    if (!packed) throw new Error('nothing packed');
+    const parts = unpackProject(packed.name, packed.bytes);
+    expect(parts.project.frames).toEqual(project(b).frames);
+    expect(parts.project.fits).toEqual(project(b).fits);
+    expect(parts.preview?.length).toBeGreaterThan(500);
+  }, 60_000);
+
+  test('the same file is not added twice', async () => {
+    const b = bench();
+    const file = { name: 'a.jpg', bytes: await jpegShot(0) };
+    await addFiles(b, [file], keep);
+    await addFiles(b, [{ ...file, name: 'copy.jpg' }], keep);
+    expect(project(b).frames).toHaveLength(1);
+    expect(b.store.getState().problems[0]).toContain('“copy.jpg” is already here');
+  });
+
+  test('every edit is written, the last state last, one write at a time', async () => {
+    const written: string[] = [];
+    let writing = 0;
+    const b = bench({}, undefined, async (stored) => {
+      expect(++writing).toBe(1);
+      await new Promise((r) => setTimeout(r, 5));
+      writing--;
+      written.push(stored.project.title);
+    });
+    for (const title of ['A', 'B', 'C', 'D']) b.actions.edit(`Named it ${title}`, rename(title));
+    await until(b, (x) => x.store.getState().saving === 'saved');
+    expect(written[written.length - 1]).toBe('D');
+    expect(written.length).toBeLessThan(4);
+  });
+
+  test('no room to save is said, and work goes on', async () => {
+    const b = bench({}, undefined, () => Promise.reject(new Error('QuotaExceededError')));
+    b.actions.edit('Named it A', rename('A'));
+    await until(b, (x) => x.store.getState().saving === 'failed');
+    expect(b.store.getState().problems[0]).toContain('no room left');
+    b.actions.edit('Named it B', rename('B'));
+    expect(project(b).title).toBe('B');
+  });
+
+  test('undo and redo reach over everything and are in the log', () => {
+    const b = bench();
+    b.actions.edit('Named it A', rename('A'));
+    b.actions.edit('Exposure', setFinish({ exposure: 1 }), 'exposure');
+    b.actions.edit('Exposure', setFinish({ exposure: 1.2 }), 'exposure');
+    b.actions.undo();
+    expect(project(b).finish.exposure).toBe(0);
+    b.actions.undo();
+    expect(project(b).title).toBe('Marsh at dusk');
+    b.actions.redo();
+    expect(project(b).title).toBe('A');
+    expect(project(b).log.map((l) => l.text)).toEqual([
+      'Named it A',
+      'Exposure',
+      'Took back: Exposure',
+      'Took back: Named it A',
+      'Did again: Named it A',
+    ]);
+  });
+
+  test('a merge that is cancelled waits until it is asked for again', async () => {
+    let slow = true;
+    const b = bench({}, (tasks) => ({
+      ...tasks,
+      fuseBand: (async (...args: Parameters<Tasks['fuseBand']>) => {
+        while (slow) await new Promise((r) => setTimeout(r, 5));
+        return tasks.fuseBand(...args);
+      }) as unknown as Tasks['fuseBand'],
+    }));
+    await addFiles(
+      b,
+      [
+        { name: 'a.jpg', bytes: await jpegShot(0) },
+        { name: 'b.jpg', bytes: await jpegShot(1) },
+      ],
+      keep,
+    );
+    await until(b, (x) => x.store.getState().work?.text.startsWith('Merging') === true);
+    b.store.getState().work?.cancel();
+    expect(b.store.getState()).toMatchObject({ paused: true, work: undefined });
+    slow = false;
+    await new Promise((r) => setTimeout(r, 60));
+    expect(b.store.getState().merged).toBeUndefined();
+    b.actions.resume();
+    await until(b, (x) => x.store.getState().merged !== undefined);
+  }, 60_000);
+
+  test('a step that fails is told by a sentence and can be tried again', async () => {
+    let broken = true;
+    const b = bench({}, (tasks) => ({
+      ...tasks,
+      fuseCoarse: (...args: Parameters<Tasks['fuseCoarse']>) => {
+        if (broken) throw new Error('disk on fire');
+        tasks.fuseCoarse(...args);
+      },
+    }));
+    await addFiles(
+      b,
+      [
+        { name: 'a.jpg', bytes: await jpegShot(0) },
+        { name: 'b.jpg', bytes: await jpegShot(1) },
+      ],
+      keep,
+    );
+    await until(b, (x) => x.store.getState().problems.length > 0);
+    expect(b.store.getState().problems[0]).toMatch(
+      /failed unexpectedly \(disk on fire\)\. Nothing that was made is lost/,
+    );
+    broken = false;
+    b.actions.resume();
+    await until(b, (x) => x.store.getState().merged !== undefined);
+  }, 60_000);
+
+  test('frames without settings are measured, and a reopened project decodes its originals again', async () => {
+    const b = bench();
+    const originals = new Map<string, Uint8Array>();
+    const files = [
+      { name: 'a.jpg', bytes: await jpegShot(0, 0, false) },
+      { name: 'b.jpg', bytes: await jpegShot(1, 0, false) },
+    ];
+    await addFiles(b, files, async (hash, bytes) => Promise.resolve(void originals.set(hash, bytes)));
+    expect(project(b).frames.map((f) => f.stopsSource)).toEqual(['measured', 'measured']);
+    expect(project(b).frames[1].stops).toBeCloseTo(1, 1);
+    const again = bench({ project: project(b) });
+    await restoreFrames(again, async (hash) => Promise.resolve(originals.get(hash)));
+    expect(Object.keys(again.store.getState().decoded)).toHaveLength(2);
+    const lost = bench({ project: project(b) });
+    await restoreFrames(lost, async () => Promise.resolve(undefined));
+    expect(lost.store.getState().problems[0]).toContain('“a.jpg” is gone from this browser');
+  }, 60_000);
+});
+
+describe('the shelf (IndexedDB)', () => {
+  const stored = (id: string, changed: string, change: Partial<StoredProject> = {}): StoredProject => {
+    const made = { ...sampleProject(), id };
+    return { id, changed, project: made, session: START, past: [], future: [], ...change };
+  };
+
+  test('lists what was changed last first, and keeps a preview that a later save does not bring', async () => {
+    await saveProject(stored('old', '2026-01-01'));
+    await saveProject(stored('new', '2026-02-01', { preview: Uint8Array.of(7) }));
+    await saveProject(stored('new', '2026-03-01'));
+    expect((await listProjects()).map((p) => p.id)).toEqual(['new', 'old']);
+    expect([...((await loadProject('new'))?.preview ?? [])]).toEqual([7]);
+    await savePreview('new', Uint8Array.of(8));
+    expect([...((await loadProject('new'))?.preview ?? [])]).toEqual([8]);
+  });
+
+  test('taking a project off drops the originals that no other project uses', async () => {
+    const [dark, mid] = sampleProject().frames;
+    const one = sampleProject();
+    await saveProject(stored('a', '2026-01-01', { project: { ...one, id: 'a', frames: [dark, mid] } }));
+    await saveProject(stored('b', '2026-01-02', { project: { ...one, id: 'b', frames: [mid] } }));
+    for (const p of await listProjects()) if (!['a', 'b'].includes(p.id)) await deleteProject(p.id);
+    await saveOriginal(dark.hash, Uint8Array.of(1));
+    await saveOriginal(mid.hash, Uint8Array.of(2));
+    await deleteProject('a');
+    expect(await loadOriginal(dark.hash)).toBeUndefined();
+    expect([...((await loadOriginal(mid.hash)) ?? [])]).toEqual([2]);
+    expect(await loadProject('a')).toBeUndefined();
+  });
+
+  const shelf = (saved: StoredProject[], known = false) => ({
+    has: async () => Promise.resolve(known),
+    keep,
+    save: async (s: StoredProject) => Promise.resolve(void saved.push(s)),
+    newId: () => 'fresh',
+  });
+
+  test('a project file of a known project becomes a copy; a changed original is refused', async () => {
+    const b = bench();
+    const originals = new Map<string, Uint8Array>();
+    await addFiles(
+      b,
+      [{ name: 'a.png', bytes: encodePng(paint(64, 48, (x) => [x / 64, 0.5, 0.5])) }],
+      async (h, bytes) => Promise.resolve(void originals.set(h, bytes)),
+    );
+    const packed = await exportProject(b, async (hash) => Promise.resolve(originals.get(hash)));
+    const saved: StoredProject[] = [];
+    await importProject('a.zip', packed?.bytes ?? new Uint8Array(), shelf(saved));
+    await importProject('a.zip', packed?.bytes ?? new Uint8Array(), shelf(saved, true));
+    expect(saved.map((s) => [s.id, s.project.title])).toEqual([
+      ['p', 'Marsh at dusk'],
+      ['fresh', 'Marsh at dusk (copy)'],
+    ]);
+    const spoiled = await exportProject(b, async () => Promise.resolve(Uint8Array.of(9, 9)));
+    await expect(importProject('bad.zip', spoiled?.bytes ?? new Uint8Array(), shelf(saved))).rejects.toThrow(
+      'an original in it has changed',
+    );
+  });
+
+  test('file names come from titles', () =>
+    expect(['Ferrow tide mill, dusk', '../../etc', '   ', 'Moulin à marée'].map(fileStem)).toEqual([
+      'ferrow-tide-mill-dusk',
+      'etc',
+      'picture',
+      'moulin-a-maree',
+    ]));
+});

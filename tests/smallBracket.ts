@@ -1,0 +1,31 @@
+import { writeExif } from '@/camera/writeExif';
+import { encodeJpeg } from '@/core/codecs/encodeJpeg';
+import { encodedGain } from '@/core/raster/encodedGain';
+import { jpegPlatform } from '@/engine/jpegPlatform';
+import { nodeJpegModules } from '@/engine/nodeJpegModules';
+import { paint, waves } from './paint';
+
+/** A file in memory, as a browser's file picker takes it. */
+export interface SmallFile {
+  readonly name: string;
+  readonly mimeType: string;
+  readonly buffer: Buffer;
+}
+
+/** Three handheld JPEG frames of 600 × 400 with EXIF, two stops apart, each six pixels beside the one before. */
+export async function smallBracket(): Promise<SmallFile[]> {
+  const { encodeJpeg: encode } = jpegPlatform(nodeJpegModules);
+  const [fine, wide] = [waves(81, 40), waves(82, 16)];
+  return Promise.all(
+    [-2, 0, 2].map(async (stops, i) => {
+      const brighten = encodedGain(stops);
+      const image = paint(600, 400, (x, y) => {
+        const v = 0.15 + 0.35 * fine(x + 6 * i, y) + 0.25 * wide(x + 6 * i, y);
+        return [brighten(v), brighten(v * 0.95), brighten(v * 0.9)];
+      });
+      const jpeg = await encodeJpeg(image, 95, encode);
+      const file = writeExif(jpeg, { seconds: 2 ** stops / 60, aperture: 8, iso: 100 });
+      return { name: `shot-${i}.jpg`, mimeType: 'image/jpeg', buffer: Buffer.from(file) };
+    }),
+  );
+}
