@@ -23,7 +23,7 @@ export default {
       ...common,
       displayName: 'computation',
       testEnvironment: 'node',
-      testMatch: ['<rootDir>/{core,camera,engine,cli,store,tests,app}/**/*.test.ts'],
+      testMatch: ['<rootDir>/{core,camera,engine,cli,store,tests,app,ui,stations}/**/*.test.ts'],
     },
     {
       ...common,

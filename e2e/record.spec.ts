@@ -26,7 +26,7 @@ test('a reload in the middle comes back where it was, and undo reaches over it',
   await expect(layer).toHaveCount(0);
   // even the frames can be taken back, and come again
   await page.getByRole('button', { name: 'Take back: Added 3 frames' }).click();
-  await expect(page.getByText('Drop the frames of one view here')).toBeVisible();
+  await expect(page.getByText('Drop the shots of one picture')).toBeVisible();
   await page.getByRole('button', { name: /^Do again/ }).click();
   await bench.ready('Merge');
 });

@@ -28,7 +28,7 @@ export function MergePanel() {
       <StationFindings station="merge" title={TEXT.name} none={TEXT.none} />
       <Section title={TEXT.how}>
         {MEASURES.map((measure) => (
-          <MeasureLine key={`${measure} ${measures[measure]}`} measure={measure} value={measures[measure]} />
+          <MeasureLine key={measure} measure={measure} value={measures[measure]} />
         ))}
         <Hint>{TEXT.hint}</Hint>
       </Section>
@@ -48,18 +48,21 @@ export function MergePanel() {
 
 /** One measure; the merge starts when the hand lets go. */
 function MeasureLine({ measure, value }: { measure: keyof FusionMeasures; value: number }) {
-  const [held, setHeld] = useState(value);
+  const [held, setHeld] = useState<number>();
   const actions = useActions();
   return (
     <Measure
       label={TEXT[measure]}
-      value={held}
+      value={held ?? value}
       min={0}
       max={1}
       step={0.05}
       format={(v) => v.toFixed(2)}
       onChange={setHeld}
-      onChangeEnd={(v) => actions.edit(`${TEXT[measure]} ${v.toFixed(2)}`, setMeasure(measure, v))}
+      onChangeEnd={(v) => {
+        actions.edit(`${TEXT[measure]} ${v.toFixed(2)}`, setMeasure(measure, v));
+        setHeld(undefined);
+      }}
     />
   );
 }

@@ -1,0 +1,139 @@
+import { describe, expect, jest, test } from '@jest/globals';
+import { act, screen, within } from '@testing-library/react';
+import userEvent from '@testing-library/user-event';
+import { emptyProject, fitKey } from '@/core/recipe/project';
+import { renderOnBench } from '@/tests/testBench';
+import { sampleFit, sampleProject } from '@/tests/sampleProject';
+import { FinishPanel } from './finish/Panel';
+import { FitPanel } from './fit/Panel';
+import { FitTray } from './fit/Tray';
+import { FramesPanel } from './frames/Panel';
+import { FramesTray } from './frames/Tray';
+import { LayersPanel } from './layers/Panel';
+import { LayersTray } from './layers/Tray';
+import { MergePanel } from './merge/Panel';
+
+const user = userEvent.setup();
+
+describe('Frames', () => {
+  test('says why the set is what it is, and lets another frame be the reference', async () => {
+    const bench = renderOnBench(
+      sampleProject(),
+      <>
+        <FramesPanel />
+        <FramesTray />
+      </>,
+    );
+    expect(screen.getByText('because')).toBeInTheDocument();
+    await user.click(screen.getByRole('button', { name: 'Frame 3, light.jpg' }));
+    expect(screen.getByText('1/15')).toBeInTheDocument();
+    expect(screen.getByText('+2.0 EV')).toBeInTheDocument();
+    await user.click(screen.getByRole('button', { name: 'Fit the others to this frame' }));
+    expect(bench.store.getState().history.project.set).toMatchObject({
+      reference: 'light',
+      referenceChosen: true,
+    });
+    await user.click(screen.getByRole('button', { name: 'Take out of the project' }));
+    expect(bench.store.getState().history.project.frames).toHaveLength(2);
+    act(bench.actions.undo);
+    expect(bench.store.getState().history.project.frames).toHaveLength(3);
+  });
+
+  test('an empty project says what to do', () => {
+    renderOnBench(emptyProject('e', 'Empty', '2026-01-01T00:00:00Z'), <FramesPanel />);
+    expect(screen.getByText(/Drop the shots of one picture/)).toBeInTheDocument();
+  });
+});
+
+describe('Fit', () => {
+  test('a finding opens its sentence and goes to its place', async () => {
+    const showPlace = jest.fn();
+    const project = sampleProject();
+    const key = fitKey(project.frames[1], project.frames[0], 'auto');
+    const fits = {
+      ...project.fits,
+      [key]: sampleFit(0, 0, {
+        residual: { typical: 0.1, worst: 2 },
+        tiles: [{ x: 320, y: 220, dx: 2, dy: 0, error: 0.1 }],
+      }),
+    };
+    renderOnBench({ ...project, fits }, <FitPanel />, showPlace);
+    const row = screen.getByRole('button', { name: /Worst place/ });
+    expect(within(row).getByRole('img', { name: 'to be watched' })).toBeInTheDocument();
+    await user.click(row);
+    expect(showPlace).toHaveBeenCalledWith({ x: 200, y: 100, width: 240, height: 240 }, undefined);
+    expect(screen.getByText(/Something moved, or stands nearer/)).toBeInTheDocument();
+    await user.click(row);
+    expect(screen.queryByText(/Something moved, or stands nearer/)).not.toBeInTheDocument();
+  });
+
+  test('the way to move is one of four, and the tray says how each frame fared', async () => {
+    const bench = renderOnBench(
+      sampleProject(),
+      <>
+        <FitPanel />
+        <FitTray />
+      </>,
+    );
+    expect(screen.getByText('held still')).toBeInTheDocument();
+    expect(screen.getAllByText('0.05 to 0.20 px')).toHaveLength(2);
+    await user.click(screen.getByRole('radio', { name: 'Perspective' }));
+    expect(bench.store.getState().history.project.set.motion).toBe('perspective');
+    expect(screen.getAllByText('waiting')).toHaveLength(3);
+  });
+});
+
+describe('Merge', () => {
+  test('a measure changes the recipe when the hand lets go', async () => {
+    const bench = renderOnBench(sampleProject(), <MergePanel />);
+    expect(screen.getByText(/Nothing is merged yet/)).toBeInTheDocument();
+    act(() => screen.getByRole('slider', { name: 'Fine detail' }).focus());
+    await user.keyboard('{ArrowLeft}{ArrowLeft}');
+    expect(bench.store.getState().history.project.set.merge.contrast).toBeCloseTo(0.9, 6);
+  });
+});
+
+describe('Layers', () => {
+  test('a frame is added hidden, changed, moved and removed; the merge stays', async () => {
+    const bench = renderOnBench(
+      sampleProject(),
+      <>
+        <LayersPanel />
+        <LayersTray />
+      </>,
+    );
+    const layers = () => bench.store.getState().history.project.layers;
+    await user.click(screen.getByRole('button', { name: 'Choose a frame' }));
+    await user.click(screen.getByRole('menuitem', { name: /Frame 1/ }));
+    expect(layers()[1]).toMatchObject({ name: 'dark', mask: { base: 'hidden' } });
+    expect(screen.getByRole('button', { name: 'Layer dark' })).toHaveAttribute('aria-pressed', 'true');
+    await user.click(screen.getByRole('radio', { name: 'Screen' }));
+    await user.click(screen.getByRole('button', { name: 'Reveal all' }));
+    expect(layers()[1]).toMatchObject({ blend: 'screen', mask: { base: 'shown', strokes: [] } });
+    await user.click(screen.getByRole('radio', { name: 'Hide' }));
+    expect(bench.store.getState().session.brush.action).toBe('hide');
+    await user.click(screen.getByRole('button', { name: 'Lower' }));
+    expect(layers().map((l) => l.name)).toEqual(['dark', 'Merge']);
+    await user.click(screen.getByRole('button', { name: 'Remove' }));
+    expect(layers().map((l) => l.name)).toEqual(['Merge']);
+    expect(screen.getByRole('button', { name: 'Remove' })).toBeDisabled();
+  });
+});
+
+describe('Finish', () => {
+  test('ratios, upright and exposure change the recipe', async () => {
+    const bench = renderOnBench(sampleProject(), <FinishPanel />);
+    const finish = () => bench.store.getState().history.project.finish;
+    await user.click(screen.getByRole('radio', { name: '4:5' }));
+    await user.click(screen.getByRole('checkbox', { name: 'Upright' }));
+    expect(finish()).toMatchObject({ ratio: '4:5', upright: true });
+    act(() => screen.getByRole('slider', { name: 'Exposure' }).focus());
+    await user.keyboard('{ArrowRight}{ArrowRight}');
+    expect(finish().exposure).toBeCloseTo(0.1, 6);
+    // one gesture, one step
+    act(bench.actions.undo);
+    expect(finish().exposure).toBe(0);
+    // there is nothing to deliver before the merge
+    expect(screen.getByRole('button', { name: 'Deliver the picture' })).toBeDisabled();
+  });
+});

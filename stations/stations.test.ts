@@ -1,0 +1,122 @@
+import { describe, expect, test } from '@jest/globals';
+import { fitKey, type Project } from '@/core/recipe/project';
+import { STATIONS, START } from '@/store/session';
+import { sampleFit, sampleProject } from '@/tests/sampleProject';
+import { resizeCrop } from './finish/resizeCrop';
+import { fitAdvice } from './fit/advice';
+import { LOOK_NAMES, LOOKS, viewsOf } from './looks';
+import { meanShares } from './merge/shares';
+
+const picture = { width: 600, height: 400 };
+const crop = { x: 100, y: 100, width: 200, height: 100 };
+
+describe('pulling a crop', () => {
+  test('edges move alone, corners together, the whole keeps its size', () => {
+    expect(resizeCrop(crop, { x: 1, y: 0 }, 50, 99, picture, 'free')).toEqual({ ...crop, width: 250 });
+    expect(resizeCrop(crop, { x: -1, y: -1 }, 10, 20, picture, 'free')).toEqual({
+      x: 110,
+      y: 120,
+      width: 190,
+      height: 80,
+    });
+    expect(resizeCrop(crop, { x: 0, y: 0 }, 1000, -1000, picture, 'free')).toEqual({ ...crop, x: 400, y: 0 });
+  });
+
+  test('it stays inside the picture and never vanishes', () => {
+    expect(resizeCrop(crop, { x: 1, y: 1 }, 9999, 9999, picture, 'free')).toEqual({
+      x: 100,
+      y: 100,
+      width: 500,
+      height: 300,
+    });
+    expect(resizeCrop(crop, { x: 1, y: 0 }, -9999, 0, picture, 'free').width).toBe(16);
+  });
+
+  test.each([1, 1.5, 2, 0.8])('ratio %f is kept by every handle, inside the picture', (ratio) => {
+    for (const x of [-1, 0, 1] as const)
+      for (const y of [-1, 0, 1] as const) {
+        if (x === 0 && y === 0) continue;
+        for (const [dx, dy] of [
+          [40, 30],
+          [-60, -20],
+          [500, 500],
+          [-500, -500],
+        ]) {
+          const r = resizeCrop(crop, { x, y }, dx, dy, picture, ratio);
+          expect(Math.abs(r.width / r.height - ratio)).toBeLessThan(
+            (1.5 * ratio) / Math.min(r.width, r.height) + 0.02,
+          );
+          expect(r.x).toBeGreaterThanOrEqual(0);
+          expect(r.y).toBeGreaterThanOrEqual(0);
+          expect(r.x + r.width).toBeLessThanOrEqual(600);
+          expect(r.y + r.height).toBeLessThanOrEqual(400);
+        }
+      }
+  });
+});
+
+describe('advice on the fit', () => {
+  const withFit = (
+    change: Parameters<typeof sampleFit>[2],
+    motion: Project['set']['motion'] = 'auto',
+  ): Project => {
+    const project = sampleProject();
+    const [dark, mid] = project.frames;
+    const fits = Object.fromEntries(
+      Object.values(project.frames).map((f) => [fitKey(mid, f, motion), sampleFit(0, 0)]),
+    );
+    return {
+      ...project,
+      set: { ...project.set, motion },
+      fits: { ...fits, [fitKey(mid, dark, motion)]: sampleFit(1, 1, change) },
+    };
+  };
+
+  test('all is well', () =>
+    expect(fitAdvice(withFit({}))).toMatchObject({ text: expect.stringContaining('Nothing to do here') }));
+  test('a frame that could not be fitted', () =>
+    expect(fitAdvice(withFit({ fitted: false, why: 'it is blurred' }))).toMatchObject({
+      text: expect.stringContaining('“dark.jpg” is left out of the merge: it is blurred.'),
+      action: { kind: 'leaveOut' },
+    }));
+  test('frames that may not move as they did', () =>
+    expect(fitAdvice(withFit({ residual: { typical: 1.2, worst: 2 } }, 'shift'))).toMatchObject({
+      action: { kind: 'free' },
+    }));
+  test('something that moved', () =>
+    expect(fitAdvice(withFit({ residual: { typical: 0.1, worst: 5 } }))?.text).toContain(
+      'something moved there',
+    ));
+  test('nothing before the fit is made', () =>
+    expect(fitAdvice({ ...sampleProject(), fits: {} })).toBeUndefined());
+});
+
+describe('looks', () => {
+  const from = { session: START, reference: 'r', frame: 'f', compared: 'c', wipeAt: 50 };
+  test('every look of every station has a name and a view', () => {
+    for (const station of STATIONS)
+      for (const look of LOOKS[station]) {
+        expect(LOOK_NAMES[look]).toBeTruthy();
+        expect(viewsOf(look, { ...from, station }).view.kind).toBeTruthy();
+      }
+  });
+  test('fit compares frames, merge compares the reference with the result', () => {
+    expect(viewsOf('wipe', { ...from, station: 'fit' })).toEqual({
+      view: { kind: 'fitted', frame: 'r' },
+      other: { kind: 'fitted', frame: 'c' },
+      pairing: { kind: 'wipe', at: 50 },
+    });
+    expect(viewsOf('blink', { ...from, station: 'merge' }).other).toEqual({ kind: 'result' });
+  });
+  test('mean shares of a merge', () => {
+    const scene = {
+      levels: [],
+      frames: ['a', 'b'],
+      shares: [new Uint8Array(700).fill(51), new Uint8Array(700).fill(204)],
+    };
+    const shares = meanShares({ key: 'k', scene, findings: [] });
+    expect(shares.get('a')).toBeCloseTo(0.2, 6);
+    expect(shares.get('b')).toBeCloseTo(0.8, 6);
+    expect(meanShares(undefined).size).toBe(0);
+  });
+});

@@ -1,0 +1,133 @@
+/** @jest-environment jsdom */
+import { beforeAll, describe, expect, test } from '@jest/globals';
+import { type View, type ViewScene } from '@/core/view/viewScene';
+import { type RenderArea, sheetLoader } from './sheetLoader';
+import { fitAll, panBy, showPlace, toPicture, toTable, visibleArea, zoomAbout } from './viewport';
+
+const picture = { width: 3000, height: 2000 };
+const table = { width: 760, height: 550 };
+
+describe('viewport', () => {
+  test('the whole picture fits with a little of the table around it, and is never enlarged', () => {
+    const v = fitAll(picture, table);
+    const [left, top] = toTable(v, table, 0, 0);
+    const [right, bottom] = toTable(v, table, 3000, 2000);
+    expect(left).toBeGreaterThan(10);
+    expect(right).toBeLessThan(750);
+    expect((left + right) / 2).toBeCloseTo(380, 6);
+    expect((top + bottom) / 2).toBeCloseTo(275, 6);
+    expect(fitAll({ width: 30, height: 20 }, table).zoom).toBe(1);
+  });
+
+  test('zooming keeps what lies under the pointer, within bounds', () => {
+    const v = { zoom: 0.5, x: 1000, y: 800 };
+    const under = toPicture(v, table, 200, 150);
+    const zoomed = zoomAbout(v, picture, table, 200, 150, 1.7);
+    toPicture(zoomed, table, 200, 150).forEach((p, i) => expect(p).toBeCloseTo(under[i], 6));
+    expect(zoomAbout(v, picture, table, 0, 0, 1e9).zoom).toBe(16);
+    expect(zoomAbout(v, picture, table, 0, 0, 1e-9).zoom).toBeCloseTo(fitAll(picture, table).zoom / 2, 9);
+  });
+
+  test('panning moves by screen pixels and cannot lose the picture', () => {
+    expect(panBy({ zoom: 2, x: 100, y: 100 }, picture, 40, -20)).toEqual({ zoom: 2, x: 80, y: 110 });
+    expect(panBy({ zoom: 1, x: 10, y: 10 }, picture, 1e6, 1e6)).toMatchObject({ x: 0, y: 0 });
+  });
+
+  test('a place is shown whole, at most 1:1, in the middle', () => {
+    expect(showPlace({ x: 100, y: 200, width: 20, height: 10 }, table)).toEqual({ zoom: 1, x: 110, y: 205 });
+    expect(showPlace({ x: 0, y: 0, width: 3000, height: 2000 }, table).zoom).toBeLessThan(0.2);
+  });
+
+  test('the level has at least as many pixels as the screen, and the area is what is in sight', () => {
+    expect(visibleArea({ zoom: 0.25, x: 1500, y: 1000 }, picture, table, 1)).toEqual({
+      level: 2,
+      area: { x: 0, y: 0, width: 750, height: 500 },
+    });
+    expect(visibleArea({ zoom: 0.25, x: 1500, y: 1000 }, picture, table, 2)?.level).toBe(1);
+    expect(visibleArea({ zoom: 1, x: 1500, y: 1000 }, picture, table, 1)).toEqual({
+      level: 0,
+      area: { x: 1120, y: 725, width: 760, height: 550 },
+    });
+    expect(visibleArea({ zoom: 1, x: -5000, y: 0 }, picture, table, 1)).toBeUndefined();
+  });
+});
+
+describe('sheet loader', () => {
+  const put: { x: number; y: number }[] = [];
+  beforeAll(() => {
+    // jsdom draws nothing: take note of what would be drawn
+    Object.assign(HTMLCanvasElement.prototype, {
+      getContext: () => ({ putImageData: (_: unknown, x: number, y: number) => put.push({ x, y }) }),
+    });
+    Object.assign(globalThis, {
+      ImageData: class {
+        constructor(
+          readonly data: Uint8ClampedArray,
+          readonly width: number,
+        ) {}
+      },
+    });
+  });
+  const scene = (): ViewScene => ({ width: 1000, height: 800, exposure: 0, frames: [], layers: [] });
+  const view: View = { kind: 'result' };
+  const area = { x: 0, y: 0, width: 500, height: 400 };
+  const settle = () => new Promise((r) => setTimeout(r, 20));
+  const recorder = () => {
+    const asked: { level: number; width: number; x: number }[] = [];
+    const render: RenderArea = (_scene, _view, level, at) => {
+      asked.push({ level, width: at.width, x: at.x });
+      return Promise.resolve(new Uint8ClampedArray(at.width * at.height * 4));
+    };
+    return { asked, render };
+  };
+
+  test('renders what is wanted, then an overview, and nothing more', async () => {
+    const { asked, render } = recorder();
+    let sheets = 0;
+    const loader = sheetLoader(render, () => sheets++);
+    loader.want({ scene: scene(), view, level: 0, area });
+    await settle();
+    expect(asked.map((a) => a.level)).toEqual([0, 1]);
+    expect(sheets).toBe(2);
+    expect(loader.sheets()).toHaveLength(2);
+  });
+
+  test('newer wishes replace those that wait', async () => {
+    const { asked, render } = recorder();
+    const loader = sheetLoader(render, () => undefined);
+    const from = scene();
+    for (let x = 0; x <= 400; x += 100) loader.want({ scene: from, view, level: 0, area: { ...area, x } });
+    await settle();
+    expect(asked.filter((a) => a.level === 0).map((a) => a.x)).toEqual([0, 400]);
+  });
+
+  test('a small change is patched in place', async () => {
+    const { asked, render } = recorder();
+    const loader = sheetLoader(render, () => undefined);
+    loader.want({ scene: scene(), view, level: 0, area });
+    await settle();
+    asked.length = 0;
+    loader.want({ scene: scene(), view, level: 0, area, dirty: { x: 100, y: 100, width: 20, height: 20 } });
+    await settle();
+    expect(asked[0]).toEqual({ level: 0, width: 22, x: 99 });
+    expect(put[put.length - 2] ?? put[put.length - 1]).toBeDefined();
+  });
+
+  test('a failed rendering is asked for again by the next wish', async () => {
+    let fail = true;
+    const loader = sheetLoader(
+      (_s, _v, _l, at) =>
+        fail
+          ? Promise.reject(new Error('gone'))
+          : Promise.resolve(new Uint8ClampedArray(at.width * at.height * 4)),
+      () => undefined,
+    );
+    loader.want({ scene: scene(), view, level: 1, area });
+    await settle();
+    expect(loader.sheets()).toHaveLength(0);
+    fail = false;
+    loader.want({ scene: scene(), view, level: 1, area });
+    await settle();
+    expect(loader.sheets().length).toBeGreaterThan(0);
+  });
+});
