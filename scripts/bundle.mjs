@@ -15,6 +15,8 @@ export async function bundle(entries) {
     platform: 'node',
     format: 'esm',
     target: 'node20',
+    // only the benchmarks use it, and it looks for its own folder
+    external: ['@techstark/opencv-js'],
     alias: { '@': root.replace(/\/$/, '') },
     // some packages are still CommonJS and ask for Node's own modules that way
     banner: {

@@ -281,13 +281,13 @@ describe('the bench', () => {
 
   test('a merge that is cancelled waits until it is asked for again', async () => {
     let slow = true;
-    const b = bench({}, (tasks) => ({
-      ...tasks,
-      fuseBand: (async (...args: Parameters<Tasks['fuseBand']>) => {
+    const b = bench({}, (tasks) => {
+      const held: unknown = async (...args: Parameters<Tasks['fuseBand']>) => {
         while (slow) await new Promise((r) => setTimeout(r, 5));
-        return tasks.fuseBand(...args);
-      }) as unknown as Tasks['fuseBand'],
-    }));
+        tasks.fuseBand(...args);
+      };
+      return { ...tasks, fuseBand: held as Tasks['fuseBand'] };
+    });
     await addFiles(
       b,
       [

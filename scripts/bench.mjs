@@ -1,0 +1,7 @@
+// npm run bench: Marsh with two workers against OpenCV’s wasm build, and native OpenCV where Debian’s python3-opencv is installed.
+import { installPackages } from './install.mjs';
+
+installPackages();
+const { bundle, CLI_ENTRIES } = await import('./bundle.mjs');
+await bundle({ ...CLI_ENTRIES, benchmarks: 'benchmarks/main.ts' });
+await import('../dist/benchmarks.mjs');
