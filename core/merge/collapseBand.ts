@@ -1,3 +1,4 @@
+import { type Kernels, kernels } from '../kernels/kernels';
 import { type EncodedImage } from '../raster/encodedImage';
 import { addExpanded, levelSize, type Plane } from '../raster/pyramid';
 import { type Band, type FusionBuffers, type FusionPlan } from './fusionPlan';
@@ -10,6 +11,64 @@ const MARGIN = 2;
  * (16 bit, sRGB-encoded, clipped to 0…white).
  */
 export function collapseBand(
+  ...args: [plan: FusionPlan, buffers: FusionBuffers, band: Band, merged: EncodedImage]
+): void {
+  const compiled = kernels();
+  if (compiled) collapseBandKernels(compiled, ...args);
+  else collapseBandPlain(...args);
+}
+
+/** The coarse rows that a band is rebuilt from. */
+function coarseRows({ height, split }: FusionPlan, band: Band): { first: number; end: number } {
+  const unit = 2 ** split;
+  return {
+    first: Math.max(0, band.top / unit - MARGIN),
+    end: Math.min(levelSize(height, split), Math.ceil((band.top + band.rows) / unit) + MARGIN),
+  };
+}
+
+/** {@link collapseBand} by the compiled kernels. */
+function collapseBandKernels(
+  k: Kernels,
+  plan: FusionPlan,
+  buffers: FusionBuffers,
+  band: Band,
+  merged: EncodedImage,
+): void {
+  const { width, height, split } = plan;
+  const { first, end } = coarseRows(plan, band);
+  const levels = Array.from({ length: split + 1 }, (_, l) => {
+    const step = 2 ** (split - l);
+    const w = levelSize(width, l);
+    const h = Math.min(levelSize(height, l), end * step) - first * step;
+    return { w, h, from: first * step * w };
+  });
+  const count = band.rows * width;
+  k.borrow(() => {
+    const plane = Math.ceil((levels[0].w * levels[0].h * 4 + 16) / 64) * 64;
+    const finest = k.take(3 * plane);
+    const line = k.take(width * 4);
+    const out = k.take(count * 6);
+    for (let c = 0; c < 3; c++)
+      k.borrow(() => {
+        const at = levels.map(({ w, h, from }, l) => {
+          const p = l === 0 ? finest + c * plane : k.take(w * h * 4);
+          const data = l === split ? buffers.base[c] : buffers.fine[l][c];
+          k.floats(p, w * h).set(data.subarray(from, from + w * h));
+          return p;
+        });
+        for (let l = split - 1; l >= 0; l--) {
+          const [fine, coarse] = [levels[l], levels[l + 1]];
+          k.addExpandedLevel(at[l], fine.w, fine.h, at[l + 1], coarse.w, coarse.h, 1, line);
+        }
+      });
+    k.toCodes16(finest + (band.top * width - levels[0].from) * 4, plane, count, out);
+    merged.data.set(k.words(out, count * 3), band.top * width * 3);
+  });
+}
+
+/** The plain form of {@link collapseBand}: the reference that the kernels are held against. */
+export function collapseBandPlain(
   plan: FusionPlan,
   buffers: FusionBuffers,
   band: Band,
@@ -17,8 +76,7 @@ export function collapseBand(
 ): void {
   const { width, height, split } = plan;
   const unit = 2 ** split;
-  const firstCoarse = Math.max(0, band.top / unit - MARGIN);
-  const endCoarse = Math.min(levelSize(height, split), Math.ceil((band.top + band.rows) / unit) + MARGIN);
+  const { first: firstCoarse, end: endCoarse } = coarseRows(plan, band);
   const { data, white } = merged;
   for (let c = 0; c < 3; c++) {
     let below: Plane = rowsOf(buffers.base[c], levelSize(width, split), firstCoarse, endCoarse);

@@ -1,13 +1,11 @@
 import { addExpanded, gaussianPyramid, levelSize, type Plane } from '../raster/pyramid';
 import { coverage, warpImage } from '../raster/warp';
 import { IDENTITY } from '../raster/matrix3';
+import { kernels } from '../kernels/kernels';
+import { bandArea, FEATHER, levelRows } from './bandGeometry';
+import { fuseBandKernels } from './fuseBandKernels';
 import { type Band, type FusionBuffers, type FusionFrame, type FusionPlan } from './fusionPlan';
 import { type FusionMeasures, mertensWeight } from './mertensWeight';
-
-/** Extra rows above and below a band so that its levels 0…2 and level 3 come out as if the picture were whole: 23 are reached. */
-const HALO = 24;
-/** A frame's weight fades in over this share of the long edge, so that its border leaves no rim. */
-const FEATHER = 0.01;
 
 const copyRows = (from: Plane, firstRow: number, to: Float32Array, toRow: number, rows: number): void =>
   to.set(from.data.subarray(firstRow * from.width, (firstRow + rows) * from.width), toRow * from.width);
@@ -18,6 +16,21 @@ const copyRows = (from: Plane, firstRow: number, to: Float32Array, toRow: number
  * coarser levels need is left in `buffers.coarse`.
  */
 export function fuseBand(
+  ...args: [
+    frames: readonly FusionFrame[],
+    measures: FusionMeasures,
+    plan: FusionPlan,
+    buffers: FusionBuffers,
+    band: Band,
+  ]
+): void {
+  const compiled = kernels();
+  if (compiled) fuseBandKernels(compiled, ...args);
+  else fuseBandPlain(...args);
+}
+
+/** The plain form of {@link fuseBand}: the reference that the kernels are held against. */
+export function fuseBandPlain(
   frames: readonly FusionFrame[],
   measures: FusionMeasures,
   plan: FusionPlan,
@@ -26,11 +39,8 @@ export function fuseBand(
 ): void {
   const { width, height, split } = plan;
   const unit = 2 ** split;
-  const halo = Math.ceil(HALO / unit) * unit;
-  const top = Math.max(0, band.top - halo);
-  const bottom = Math.min(height, band.top + band.rows + halo);
-  const rows = bottom - top;
-  const area = { x: 0, y: top, width, height: rows };
+  const area = bandArea(plan, band);
+  const { y: top, height: rows } = area;
   const feather = Math.max(2, FEATHER * Math.max(width, height));
   const pictures = frames.map((f) => warpImage(f.image, f.matrix, area, 'lanczos'));
   const weights = frames.map((f, i) => {
@@ -80,14 +90,6 @@ export function fuseBand(
       copyRows(plane, (band.top - top) / step, buffers.fine[l][c], band.top / step, levelRows(band, plan, l));
     }
   }
-}
-
-/** Rows of a level that a band owns. */
-function levelRows(band: Band, plan: FusionPlan, level: number): number {
-  const step = 2 ** level;
-  const end =
-    band.top + band.rows >= plan.height ? levelSize(plan.height, level) : (band.top + band.rows) / step;
-  return end - band.top / step;
 }
 
 /** Divides by the sum over the frames; where no frame has any weight, the first one takes the pixel. */

@@ -18,7 +18,11 @@ export function fuseCoarse(plan: FusionPlan, buffers: FusionBuffers): void {
         for (let i = 0; i < data.length; i++) data[i] *= w[i];
       });
       if (f === 0) sum = levels;
-      else levels.forEach(({ data }, l) => data.forEach((v, i) => (sum[l].data[i] += v)));
+      else
+        levels.forEach(({ data }, l) => {
+          const total = sum[l].data;
+          for (let i = 0; i < data.length; i++) total[i] += data[i];
+        });
     });
     buffers.base[c].set(collapseInPlace(sum).data);
   }

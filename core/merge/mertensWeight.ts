@@ -10,7 +10,8 @@ export interface FusionMeasures {
 
 export const PAPER_MEASURES: FusionMeasures = { contrast: 1, saturation: 1, exposedness: 1 };
 
-const SIGMA = 0.2;
+/** spread of the exposedness, of a range of 0…1 */
+export const SIGMA = 0.2;
 const TINY = 1e-12;
 
 const power = (v: number, exponent: number): number =>

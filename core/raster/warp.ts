@@ -1,30 +1,10 @@
 import { type EncodedImage } from './encodedImage';
+import { LANCZOS, LANCZOS_PHASES as PHASES, LANCZOS_TAPS as TAPS } from './lanczos';
 import { type Matrix3 } from './matrix3';
 import { type Rectangle } from './raster';
 
 /** How a source is resampled: `lanczos` (radius 3) for output, `bilinear` for quick looks. */
 export type Kernel = 'lanczos' | 'bilinear';
-
-const PHASES = 1024;
-const TAPS = 6;
-
-/** Lanczos-3 weights for every 1/1024 of a pixel, each set of six summing to 1 (Duchon 1979). */
-const LANCZOS = ((): Float32Array => {
-  const table = new Float32Array((PHASES + 1) * TAPS);
-  const sinc = (x: number): number => (x === 0 ? 1 : Math.sin(Math.PI * x) / (Math.PI * x));
-  for (let p = 0; p <= PHASES; p++) {
-    let sum = 0;
-    const at = p * TAPS;
-    for (let k = 0; k < TAPS; k++) {
-      const d = p / PHASES - (k - 2);
-      const w = Math.abs(d) < 3 ? sinc(d) * sinc(d / 3) : 0;
-      table[at + k] = w;
-      sum += w;
-    }
-    for (let k = 0; k < TAPS; k++) table[at + k] /= sum;
-  }
-  return table;
-})();
 
 /** The integer shift that a matrix is, when it is exactly one. */
 function integerShift(m: Matrix3): [number, number] | undefined {

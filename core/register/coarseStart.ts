@@ -20,6 +20,9 @@ interface Candidate {
 
 const NOWHERE = [{ dx: 0, dy: 0 }];
 const LEAST_SCORE = 6;
+/** enough to tell places apart; the levels below use more */
+const POINTS = 8000;
+const MOST_TURNED = 5;
 
 /** The vote of the best candidate that lands farther than `apart` from the winner at the picture's middle. */
 function runnerUp(sorted: readonly Candidate[], width: number, height: number, apart: number): number {
@@ -54,20 +57,33 @@ export function coarseStart(
     ...correlationShifts(normalR, normalF, 4),
     ...NOWHERE,
   ];
-  const points = gradientPoints(R, { tilesX: 6, tilesY: 4, total: 30000, leastScore: LEAST_SCORE });
-  let candidates: Candidate[] = [];
+  const points = gradientPoints(R, { tilesX: 6, tilesY: 4, total: POINTS, leastScore: LEAST_SCORE });
+  const vote = (map: Matrix3): number =>
+    voteOfTiles(tileCorrelation(normalR, normalF, map, 8, 6, NOWHERE, 1));
+  const moved: Candidate[] = [];
   for (const { dx, dy } of shifts) {
-    if (candidates.some(({ map }) => Math.hypot(map[2] - dx, map[5] - dy) < 0.3)) continue;
-    const moved = refineAlignment(points, F, translation(dx, dy), 'shift', { width, height }, 0.05, 5);
-    if (!moved.solved) continue;
-    const turned = refineAlignment(points, F, moved.map, 'similarity', { width, height }, 0.03, 12);
-    const plausible =
-      turned.solved &&
-      Math.abs(Math.hypot(turned.map[0], turned.map[3]) - 1) < 0.06 &&
-      Math.abs(turned.map[3]) < 0.1;
-    const map = plausible ? turned.map : moved.map;
-    candidates.push({ map, vote: voteOfTiles(tileCorrelation(normalR, normalF, map, 8, 6, NOWHERE, 1)) });
+    const fit = refineAlignment(points, F, translation(dx, dy), 'shift', { width, height }, 0.05, 4);
+    // several starts often end in one place
+    if (!fit.solved || moved.some(({ map }) => Math.hypot(map[2] - fit.map[2], map[5] - fit.map[5]) < 0.5))
+      continue;
+    moved.push({ map: fit.map, vote: vote(fit.map) });
   }
+  moved.sort((p, q) => q.vote - p.vote);
+  let candidates: Candidate[] = moved.map((candidate, i) => {
+    // a turn can halve the vote of the right place, hardly more
+    if (i >= MOST_TURNED || candidate.vote < 0.4 * moved[0].vote) return candidate;
+    const { solved, map } = refineAlignment(
+      points,
+      F,
+      candidate.map,
+      'similarity',
+      { width, height },
+      0.03,
+      12,
+    );
+    const plausible = solved && Math.abs(Math.hypot(map[0], map[3]) - 1) < 0.06 && Math.abs(map[3]) < 0.1;
+    return plausible ? { map, vote: vote(map) } : candidate;
+  });
   candidates.sort((p, q) => q.vote - p.vote);
   let second = runnerUp(candidates, width, height, 1);
   if (candidates.length > 1 && second > 0.8 * candidates[0].vote) {

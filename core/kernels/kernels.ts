@@ -1,0 +1,151 @@
+import { KERNEL_BYTES } from './kernelBytes';
+
+/** What the compiled module offers; every pointer is a byte offset into its own memory. See assembly/ for the meaning of each. */
+export interface KernelCalls {
+  readonly warpLanczos: (...args: number[]) => void;
+  readonly splitPlanes: (
+    src: number,
+    bytes: number,
+    n: number,
+    dst: number,
+    plane: number,
+    scale: number,
+  ) => void;
+  readonly reduceLevel: (src: number, w: number, h: number, dst: number, ring: number) => void;
+  readonly addExpandedLevel: (
+    fine: number,
+    w: number,
+    h: number,
+    coarse: number,
+    cw: number,
+    ch: number,
+    gain: number,
+    line: number,
+  ) => void;
+  readonly blendLevel: (
+    sum: number,
+    weight: number,
+    fine: number,
+    w: number,
+    h: number,
+    coarse: number,
+    cw: number,
+    ch: number,
+    line: number,
+  ) => void;
+  readonly mertensWeights: (
+    planes: number,
+    plane: number,
+    w: number,
+    h: number,
+    contrast: number,
+    saturation: number,
+    narrow: number,
+    grey: number,
+    out: number,
+  ) => void;
+  readonly featherWeights: (...args: number[]) => void;
+  readonly normaliseAll: (list: number, frames: number, n: number) => void;
+  readonly toBytes: (src: number, n: number, dst: number) => void;
+  readonly toCodes16: (planes: number, plane: number, n: number, dst: number) => void;
+}
+
+/** The module with its memory, laid out from the bottom up; what is taken inside {@link borrow} is given back at its end. */
+export interface Kernels extends KernelCalls {
+  /** takes room for `bytes` bytes and the slack that vector loads want behind it */
+  readonly take: (bytes: number) => number;
+  readonly floats: (at: number, length: number) => Float32Array;
+  readonly bytes: (at: number, length: number) => Uint8Array;
+  readonly words: (at: number, length: number) => Uint16Array;
+  readonly borrow: <T>(run: () => T) => T;
+}
+
+// core knows no DOM library: the little of WebAssembly that is needed
+interface WasmMemory {
+  readonly buffer: ArrayBuffer;
+  grow: (pages: number) => number;
+}
+interface Wasm {
+  readonly Module: new (bytes: Uint8Array) => object;
+  readonly Instance: new (
+    module: object,
+    imports: object,
+  ) => { readonly exports: KernelCalls & { memory: WasmMemory } };
+}
+
+const PAGE = 65536;
+const ALIGN = 64;
+const SLACK = 16;
+
+let made: Kernels | undefined | 'none';
+
+/** The kernels of this thread; undefined where there is no WebAssembly SIMD, and the plain TypeScript beside each kernel is used instead. */
+export function kernels(): Kernels | undefined {
+  made ??= instantiate() ?? 'none';
+  return made === 'none' ? undefined : made;
+}
+
+function instantiate(): Kernels | undefined {
+  const { WebAssembly: wasm } = globalThis as unknown as { WebAssembly?: Wasm };
+  if (!wasm) return undefined;
+  let exports: KernelCalls & { memory: WasmMemory };
+  try {
+    const binary = fromBase64(KERNEL_BYTES);
+    ({ exports } = new wasm.Instance(new wasm.Module(binary), {
+      env: {
+        abort: () => {
+          throw new Error('a kernel stopped');
+        },
+      },
+    }));
+  } catch {
+    return undefined;
+  }
+  const { memory } = exports;
+  // the module's own data lies in its first page
+  let top = PAGE;
+  const take = (bytes: number): number => {
+    const at = top;
+    top = Math.ceil((at + bytes + SLACK) / ALIGN) * ALIGN;
+    const missing = Math.ceil((top - memory.buffer.byteLength) / PAGE);
+    if (missing > 0) memory.grow(missing);
+    return at;
+  };
+  return {
+    ...exports,
+    take,
+    // the buffer is another one after it grew, so views are made anew
+    floats: (at, length) => new Float32Array(memory.buffer, at, length),
+    bytes: (at, length) => new Uint8Array(memory.buffer, at, length),
+    words: (at, length) => new Uint16Array(memory.buffer, at, length),
+    borrow: (run) => {
+      const before = top;
+      try {
+        return run();
+      } finally {
+        top = before;
+      }
+    },
+  };
+}
+
+const DIGITS = 'ABCDEFGHIJKLMNOPQRSTUVWXYZabcdefghijklmnopqrstuvwxyz0123456789+/';
+
+/** Base64 (RFC 4648) to bytes; core has no platform function for it. */
+function fromBase64(text: string): Uint8Array {
+  const value = new Uint8Array(128);
+  [...DIGITS].forEach((d, i) => (value[d.charCodeAt(0)] = i));
+  const digits = text.replace(/=+$/, '');
+  const out = new Uint8Array((digits.length * 3) >> 2);
+  let bits = 0;
+  let held = 0;
+  let o = 0;
+  for (const digit of digits) {
+    bits = (bits << 6) | value[digit.charCodeAt(0)];
+    held += 6;
+    if (held < 8) continue;
+    held -= 8;
+    out[o++] = (bits >> held) & 255;
+  }
+  return out;
+}

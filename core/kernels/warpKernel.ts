@@ -1,0 +1,74 @@
+import { type EncodedImage } from '../raster/encodedImage';
+import { IDENTITY, type Matrix3, transform } from '../raster/matrix3';
+import { type Rectangle } from '../raster/raster';
+import { LANCZOS, LANCZOS_PHASES, LANCZOS_TAPS } from '../raster/lanczos';
+import { type Kernels } from './kernels';
+
+const UNIT = 16384;
+
+/** The weights of every phase as the kernel wants them: 48 bytes of 16-bit pairs, then 32 bytes of floats, a phase. */
+function weightTables(k: Kernels): { whole: number; exact: number } {
+  const phases = LANCZOS_PHASES + 1;
+  const whole = k.take(phases * 48);
+  const exact = k.take(phases * 32);
+  const pairs = new Int16Array(k.bytes(whole, phases * 48).buffer, whole, phases * 24);
+  const floats = k.floats(exact, phases * 8);
+  for (let p = 0; p < phases; p++) {
+    const weights = LANCZOS.subarray(p * LANCZOS_TAPS, (p + 1) * LANCZOS_TAPS);
+    floats.set(weights, p * 8);
+    const rounded = Array.from(weights, (w) => Math.round(w * UNIT));
+    // an even picture stays even: what rounding lost goes to the heaviest tap
+    const lost = UNIT - rounded.reduce((a, b) => a + b, 0);
+    rounded[weights[2] >= weights[3] ? 2 : 3] += lost;
+    for (let pair = 0; pair < 3; pair++)
+      for (let c = 0; c < 3; c++) {
+        pairs[p * 24 + pair * 8 + c * 2] = rounded[pair * 2];
+        pairs[p * 24 + pair * 8 + c * 2 + 1] = rounded[pair * 2 + 1];
+      }
+  }
+  return { whole, exact };
+}
+
+/** The rows of a source that an area of the output reaches, with the taps of the kernel. */
+function reachedRows(image: EncodedImage, matrix: Matrix3, area: Rectangle): { first: number; end: number } {
+  const ys = [0, 1, 2, 3].map(
+    (c) => transform(matrix, area.x + (c & 1) * (area.width - 1), area.y + (c >> 1) * (area.height - 1))[1],
+  );
+  const clamp = (y: number): number => Math.min(image.height - 1, Math.max(0, y));
+  const finite = ys.every(Number.isFinite);
+  const first = finite ? clamp(Math.floor(Math.min(...ys)) - 4) : 0;
+  const end = finite ? clamp(Math.ceil(Math.max(...ys)) + 5) + 1 : image.height;
+  return { first, end };
+}
+
+/** Resamples sources into planes in the kernels' memory. Made once a scope, as it keeps its tables there. */
+export function warpIntoKernels(
+  k: Kernels,
+): (image: EncodedImage, matrix: Matrix3, area: Rectangle, dst: number, plane: number) => void {
+  const tables = weightTables(k);
+  return (image, matrix, area, dst, plane) =>
+    k.borrow(() => {
+      const { width: w, height: h, white, data } = image;
+      const size = white === 255 ? 1 : 2;
+      const still =
+        matrix.every((v, i) => v === IDENTITY[i]) &&
+        area.x === 0 &&
+        area.width === w &&
+        area.y >= 0 &&
+        area.y + area.height <= h;
+      const { first, end } = still
+        ? { first: area.y, end: area.y + area.height }
+        : reachedRows(image, matrix, area);
+      const length = (end - first) * w * 3;
+      const src = k.take(length * size);
+      const rows = data.subarray(first * w * 3, end * w * 3);
+      (size === 1 ? k.bytes(src, length) : k.words(src, length)).set(rows);
+      if (still) k.splitPlanes(src, size, w * area.height, dst, plane, 1 / white);
+      else
+        k.warpLanczos(
+          ...[src, w, h, first, size, tables.whole, tables.exact],
+          ...[dst, plane, area.width, area.height, area.x, area.y, 1 / white],
+          ...matrix,
+        );
+    });
+}
