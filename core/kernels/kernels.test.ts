@@ -9,6 +9,16 @@ import { IDENTITY, type Matrix3, translation } from '@/core/raster/matrix3';
 import { addExpanded, reduce } from '@/core/raster/pyramid';
 import { warpImage } from '@/core/raster/warp';
 import { largestDifference, paint, waves } from '@/tests/paint';
+import { type GradientPoints, gradientPoints, plainGradientPoints } from '@/core/register/gradientPoints';
+import { logLuminance, plainLogLuminance } from '@/core/register/logLuminance';
+import {
+  type Channel,
+  halveLuminance,
+  type Luminance,
+  luminance,
+  luminancePyramid,
+} from '@/core/register/luminance';
+import { plainEquations, withEquations } from '@/core/register/normalEquations';
 import { KERNEL_BYTES } from './kernelBytes';
 import { type Kernels, kernels } from './kernels';
 import { warpIntoKernels } from './warpKernel';
@@ -111,6 +121,72 @@ describe('each kernel agrees with its plain form', () => {
       [...a.image.data].reduce((s, v, i) => s + Math.abs(v - b.image.data[i]), 0) / a.image.data.length;
     expect(mean).toBeLessThan(4);
     a.shares.forEach((plane, f) => expect(largestDifference(plane, b.shares[f])).toBeLessThanOrEqual(2));
+  });
+});
+
+describe('the kernels of registration agree with their plain forms', () => {
+  const image = paint(230, 170, (x, y) =>
+    x > 200 && y < 40 ? [1, 1, 1] : [0.6 * red(x, y), 0.5 * green(x, y), 0.3],
+  );
+  const plainLevels = (channel: Channel): Luminance[] => {
+    const levels = [luminance(image, 1, channel)];
+    while (levels.length < 3) levels.push(halveLuminance(levels[levels.length - 1]));
+    return levels;
+  };
+
+  test.each(['all', 1] as const)('luminance and its levels, channel %s', (channel) => {
+    const levels = luminancePyramid(image, 1, channel);
+    plainLevels(channel).forEach((plain, l) => {
+      expect([levels[l].width, levels[l].height, levels[l].gain]).toEqual([
+        plain.width,
+        plain.height,
+        plain.gain,
+      ]);
+      expect(largestDifference(levels[l].valid, plain.valid)).toBeLessThan(1e-6);
+      expect(largestDifference(levels[l].light, plain.light)).toBeLessThan(1e-6);
+    });
+  });
+
+  test('logarithm and noise, smoothed at the finest level', () => {
+    plainLevels('all').forEach((level) => {
+      const [a, b] = [logLuminance(level, 0.006), plainLogLuminance(level, 0.006)];
+      expect(largestDifference(a.value, b.value)).toBeLessThan(5e-4);
+      const relative = a.variance.map((v, i) => v / b.variance[i] - 1);
+      // the plain form looks the noise up in steps of a sixteenth of a stop
+      expect(largestDifference(relative, new Float32Array(relative.length))).toBeLessThan(0.06);
+    });
+  });
+
+  test('points of the largest gradient', () => {
+    const rep = plainLogLuminance(plainLevels('all')[0], 0.006);
+    const limits = { tilesX: 4, tilesY: 3, total: 3000, leastScore: 2 };
+    const [a, b] = [gradientPoints(rep, limits), plainGradientPoints(rep, limits)];
+    const places = (p: GradientPoints): Set<number> => new Set(Array.from(p.x, (x, i) => p.y[i] * 1000 + x));
+    const [one, other] = [places(a), places(b)];
+    const shared = [...one].filter((p) => other.has(p)).length;
+    // a score at the threshold may round either way
+    expect(shared / Math.max(one.size, other.size)).toBeGreaterThan(0.99);
+    expect(one.size).toBeGreaterThan(1000);
+  });
+
+  test.each(['huber', 'tukey'] as const)('the equations of a pass, %s', (robustness) => {
+    const [still, moving] = [0, 1].map((l) => plainLogLuminance(plainLevels('all')[l], 0.006));
+    const points = plainGradientPoints(still, { tilesX: 4, tilesY: 3, total: 3000, leastScore: 2 });
+    const coordinates = { cx: 114.5, cy: 84.5, scale: 115 };
+    expect(moving.width).toBe(115);
+    const map: Matrix3 = [1.001, 0.002, 0.4, -0.002, 0.999, -0.3, 1e-6, 0, 1];
+    const plain = plainEquations(points, still, coordinates)(map, undefined, 1.3, robustness);
+    withEquations(points, still, coordinates, (pass) => {
+      const compiledForm = pass(map, undefined, 1.3, robustness);
+      expect(compiledForm.used).toBe(plain.used);
+      const scale = Math.max(...plain.A.map(Math.abs));
+      expect(largestDifference(compiledForm.A, plain.A) / scale).toBeLessThan(1e-5);
+      expect(largestDifference(compiledForm.b, plain.b) / Math.max(...plain.b.map(Math.abs))).toBeLessThan(
+        1e-4,
+      );
+      expect(largestDifference(compiledForm.residuals, plain.residuals)).toBeLessThan(1e-3);
+      expect(largestDifference(compiledForm.tone.gain, plain.tone.gain)).toBeLessThan(1e-4);
+    });
   });
 });
 

@@ -47,6 +47,30 @@ export interface KernelCalls {
   readonly featherWeights: (...args: number[]) => void;
   readonly normaliseAll: (list: number, frames: number, n: number) => void;
   readonly toBytes: (src: number, n: number, dst: number) => void;
+  readonly luminancePlane: (...args: number[]) => void;
+  readonly halveLuminancePlanes: (
+    light: number,
+    valid: number,
+    w: number,
+    h: number,
+    out: number,
+    cover: number,
+    ring: number,
+  ) => void;
+  readonly logPlane: (
+    light: number,
+    n: number,
+    floor: number,
+    inverseGain: number,
+    perLevel: number,
+    value: number,
+    variance: number,
+  ) => void;
+  readonly smoothPlane: (src: number, w: number, h: number, dst: number, ring: number) => void;
+  readonly scorePlane: (value: number, variance: number, w: number, h: number, score: number) => void;
+  readonly pickPoints: (...args: number[]) => number;
+  readonly scoreHistogram: (...args: number[]) => void;
+  readonly tilePass: (...args: number[]) => number;
   readonly toCodes16: (planes: number, plane: number, n: number, dst: number) => void;
 }
 
@@ -57,6 +81,8 @@ export interface Kernels extends KernelCalls {
   readonly floats: (at: number, length: number) => Float32Array;
   readonly bytes: (at: number, length: number) => Uint8Array;
   readonly words: (at: number, length: number) => Uint16Array;
+  /** takes room for a plane and copies it there */
+  readonly upload: (data: Float32Array) => number;
   readonly borrow: <T>(run: () => T) => T;
 }
 
@@ -111,11 +137,17 @@ function instantiate(): Kernels | undefined {
     if (missing > 0) memory.grow(missing);
     return at;
   };
+  // the buffer is another one after it grew, so views are made anew
+  const floats = (at: number, length: number): Float32Array => new Float32Array(memory.buffer, at, length);
   return {
     ...exports,
     take,
-    // the buffer is another one after it grew, so views are made anew
-    floats: (at, length) => new Float32Array(memory.buffer, at, length),
+    floats,
+    upload: (data) => {
+      const at = take(data.length * 4);
+      floats(at, data.length).set(data);
+      return at;
+    },
     bytes: (at, length) => new Uint8Array(memory.buffer, at, length),
     words: (at, length) => new Uint16Array(memory.buffer, at, length),
     borrow: (run) => {

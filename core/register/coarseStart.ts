@@ -3,7 +3,7 @@ import { gradientPoints } from './gradientPoints';
 import { type Luminance } from './luminance';
 import { localStructure, logLuminance, type Representation } from './logLuminance';
 import { refineAlignment } from './refineAlignment';
-import { correlationShifts, phaseShifts } from './shiftCandidates';
+import { correlationShifts, phaseShifts, type Shift } from './shiftCandidates';
 import { tileCorrelation, voteOfTiles } from './tileCorrelation';
 
 /** The chosen start at the coarsest level, with the votes of the best and of the next different candidate. */
@@ -23,6 +23,8 @@ const LEAST_SCORE = 6;
 /** enough to tell places apart; the levels below use more */
 const POINTS = 8000;
 const MOST_TURNED = 5;
+/** a vote that only the right place reaches */
+const CLEAR = 0.5;
 
 /** The vote of the best candidate that lands farther than `apart` from the winner at the picture's middle. */
 function runnerUp(sorted: readonly Candidate[], width: number, height: number, apart: number): number {
@@ -51,40 +53,45 @@ export function coarseStart(
   const F = logLuminance(frame[top], floor);
   const normalR = localStructure(R, 6, true);
   const normalF = localStructure(F, 6, true);
-  const shifts = [
-    ...phaseShifts(normalR, normalF, 4),
-    ...correlationShifts(localStructure(R, 12, false), localStructure(F, 12, false), 3),
-    ...correlationShifts(normalR, normalF, 4),
-    ...NOWHERE,
-  ];
   const points = gradientPoints(R, { tilesX: 6, tilesY: 4, total: POINTS, leastScore: LEAST_SCORE });
   const vote = (map: Matrix3): number =>
     voteOfTiles(tileCorrelation(normalR, normalF, map, 8, 6, NOWHERE, 1));
-  const moved: Candidate[] = [];
-  for (const { dx, dy } of shifts) {
-    const fit = refineAlignment(points, F, translation(dx, dy), 'shift', { width, height }, 0.05, 4);
-    // several starts often end in one place
-    if (!fit.solved || moved.some(({ map }) => Math.hypot(map[2] - fit.map[2], map[5] - fit.map[5]) < 0.5))
-      continue;
-    moved.push({ map: fit.map, vote: vote(fit.map) });
-  }
-  moved.sort((p, q) => q.vote - p.vote);
-  let candidates: Candidate[] = moved.map((candidate, i) => {
-    // a turn can halve the vote of the right place, hardly more
-    if (i >= MOST_TURNED || candidate.vote < 0.4 * moved[0].vote) return candidate;
-    const { solved, map } = refineAlignment(
-      points,
-      F,
-      candidate.map,
-      'similarity',
-      { width, height },
-      0.03,
-      12,
-    );
-    const plausible = solved && Math.abs(Math.hypot(map[0], map[3]) - 1) < 0.06 && Math.abs(map[3]) < 0.1;
-    return plausible ? { map, vote: vote(map) } : candidate;
-  });
-  candidates.sort((p, q) => q.vote - p.vote);
+  const refined = (shifts: readonly Shift[]): Candidate[] => {
+    const moved: Candidate[] = [];
+    for (const { dx, dy } of shifts) {
+      const fit = refineAlignment(points, F, translation(dx, dy), 'shift', { width, height }, 0.05, 4);
+      // several starts often end in one place
+      if (!fit.solved || moved.some(({ map }) => Math.hypot(map[2] - fit.map[2], map[5] - fit.map[5]) < 0.5))
+        continue;
+      moved.push({ map: fit.map, vote: vote(fit.map) });
+    }
+    moved.sort((p, q) => q.vote - p.vote);
+    const turned = moved.map((candidate, i): Candidate => {
+      // a turn can halve the vote of the right place, hardly more
+      if (i >= MOST_TURNED || candidate.vote < 0.4 * moved[0].vote) return candidate;
+      const { solved, map } = refineAlignment(
+        points,
+        F,
+        candidate.map,
+        'similarity',
+        { width, height },
+        0.03,
+        12,
+      );
+      const plausible = solved && Math.abs(Math.hypot(map[0], map[3]) - 1) < 0.06 && Math.abs(map[3]) < 0.1;
+      return plausible ? { map, vote: vote(map) } : candidate;
+    });
+    return turned.sort((p, q) => q.vote - p.vote);
+  };
+  const first = [...phaseShifts(normalR, normalF, 4), ...NOWHERE];
+  let candidates = refined(first);
+  // the masked correlations cost as much as all the rest: only where phase correlation leaves a doubt
+  if (!(candidates[0]?.vote > CLEAR && runnerUp(candidates, width, height, 1) < 0.6 * candidates[0].vote))
+    candidates = refined([
+      ...first,
+      ...correlationShifts(localStructure(R, 12, false), localStructure(F, 12, false), 3),
+      ...correlationShifts(normalR, normalF, 4),
+    ]);
   let second = runnerUp(candidates, width, height, 1);
   if (candidates.length > 1 && second > 0.8 * candidates[0].vote) {
     const decided = voteOneFiner(reference[top - 1], frame[top - 1], floor, candidates, top);

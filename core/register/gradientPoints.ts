@@ -1,3 +1,4 @@
+import { type Kernels, kernels } from '../kernels/kernels';
 import { type Representation } from './logLuminance';
 
 /** The pixels of the reference that carry the fit, grouped by tile so that tone can be freed per tile. */
@@ -31,61 +32,136 @@ const BORDER = 3;
 
 /** Picks in each tile the points with the largest gradient² over noise, an even share of the total. */
 export function gradientPoints(rep: Representation, limits: PointLimits): GradientPoints {
-  const { value: v, valid, variance, width: w, height: h } = rep;
-  const { tilesX, tilesY, total, leastScore } = limits;
+  const k = kernels();
+  if (!k) return pointsAt(rep, limits, pickedPlainly(rep, limits));
+  return pointsAt(
+    rep,
+    limits,
+    k.borrow(() => pickedByKernels(k, rep, limits)),
+  );
+}
+
+/** The plain form of {@link gradientPoints}, which the kernels are held against. */
+export function plainGradientPoints(rep: Representation, limits: PointLimits): GradientPoints {
+  return pointsAt(rep, limits, pickedPlainly(rep, limits));
+}
+
+interface Picked {
+  /** indices of the points, tile by tile */
+  readonly found: ArrayLike<number>;
+  readonly starts: Int32Array;
+}
+
+interface TileBox {
+  readonly x0: number;
+  readonly x1: number;
+  readonly y0: number;
+  readonly y1: number;
+}
+
+function tileBoxes({ width: w, height: h }: Representation, limits: PointLimits): TileBox[] {
+  const { tilesX, tilesY } = limits;
   const region = limits.region ?? { x0: 0, y0: 0, x1: w, y1: h };
-  const share = Math.ceil(total / (tilesX * tilesY));
+  const spanX = region.x1 - region.x0;
+  const spanY = region.y1 - region.y0;
+  return Array.from({ length: tilesX * tilesY }, (_, t) => {
+    const [tx, ty] = [t % tilesX, Math.floor(t / tilesX)];
+    return {
+      x0: Math.max(BORDER, Math.floor(region.x0 + (tx * spanX) / tilesX)),
+      x1: Math.min(w - BORDER, Math.floor(region.x0 + ((tx + 1) * spanX) / tilesX)),
+      y0: Math.max(BORDER, Math.floor(region.y0 + (ty * spanY) / tilesY)),
+      y1: Math.min(h - BORDER, Math.floor(region.y0 + ((ty + 1) * spanY) / tilesY)),
+    };
+  });
+}
+
+const BINS = 256;
+
+/** The score that leaves about `share` points, from a histogram in eighths of an octave. */
+function thresholdOf(histogram: Int32Array, share: number): number {
+  let above = 0;
+  let bin = BINS - 1;
+  for (; bin >= 0; bin--) {
+    above += histogram[bin];
+    if (above >= share) break;
+  }
+  if (bin < 0) return 0;
+  // lower edge of the bin: eighths of an octave, even in the number
+  const eighth = bin - 160;
+  const octave = Math.floor(eighth / 8);
+  return 2 ** octave * (1 + (eighth - octave * 8) / 8);
+}
+
+function pickedByKernels(k: Kernels, rep: Representation, limits: PointLimits): Picked {
+  const { width: w, height: h, value, valid, variance } = rep;
+  const boxes = tileBoxes(rep, limits);
+  const share = Math.ceil(limits.total / boxes.length);
+  const [v, ok, noise] = [value, valid, variance].map((data) => k.upload(data));
+  const score = k.take(value.length * 4);
+  k.scorePlane(v, noise, w, h, score);
+  const bins = k.take(BINS * 4);
+  const starts = new Int32Array(boxes.length + 1);
+  const out = k.take(w * h * 4);
+  let count = 0;
+  boxes.forEach(({ x0, x1, y0, y1 }, t) => {
+    let threshold = 0;
+    if ((x1 - x0) * (y1 - y0) > share) {
+      const histogram = new Int32Array(k.bytes(bins, BINS * 4).buffer, bins, BINS);
+      histogram.fill(0);
+      k.scoreHistogram(score, ok, w, x0, x1, y0, y1, bins);
+      threshold = thresholdOf(histogram, share);
+    }
+    const least = Math.max(threshold, limits.leastScore);
+    count += k.pickPoints(score, ok, w, x0, x1, y0, y1, least, out + count * 4, w * h - count);
+    starts[t + 1] = count;
+  });
+  return { found: new Int32Array(k.bytes(out, count * 4).buffer, out, count).slice(), starts };
+}
+
+const bits = new Float32Array(1);
+const word = new Uint32Array(bits.buffer);
+
+function pickedPlainly(rep: Representation, limits: PointLimits): Picked {
+  const { value: v, valid, variance, width: w } = rep;
+  const boxes = tileBoxes(rep, limits);
+  const share = Math.ceil(limits.total / boxes.length);
   const found: number[] = [];
-  const starts = new Int32Array(tilesX * tilesY + 1);
+  const starts = new Int32Array(boxes.length + 1);
   const score = (i: number): number => {
     const gx = v[i + 1] - v[i - 1] + 0.5 * (v[i + 1 + w] - v[i - 1 + w] + v[i + 1 - w] - v[i - 1 - w]);
     const gy = v[i + w] - v[i - w] + 0.5 * (v[i + w + 1] - v[i - w + 1] + v[i + w - 1] - v[i - w - 1]);
     return (gx * gx + gy * gy) / (variance[i] + 4e-4);
   };
-  const spanX = region.x1 - region.x0;
-  const spanY = region.y1 - region.y0;
-  for (let ty = 0; ty < tilesY; ty++)
-    for (let tx = 0; tx < tilesX; tx++) {
-      const x0 = Math.max(BORDER, Math.floor(region.x0 + (tx * spanX) / tilesX));
-      const x1 = Math.min(w - BORDER, Math.floor(region.x0 + ((tx + 1) * spanX) / tilesX));
-      const y0 = Math.max(BORDER, Math.floor(region.y0 + (ty * spanY) / tilesY));
-      const y1 = Math.min(h - BORDER, Math.floor(region.y0 + ((ty + 1) * spanY) / tilesY));
-      let threshold = 0;
-      if ((x1 - x0) * (y1 - y0) > share) {
-        // the score that leaves about `share` points, from a histogram of every second pixel each way
-        const histogram = new Int32Array(256);
-        for (let y = y0; y < y1; y += 2)
-          for (let x = x0; x < x1; x += 2) {
-            const i = y * w + x;
-            if (valid[i] <= 0) continue;
-            const s = score(i);
-            const bin = s > 0 ? (Math.log2(s) * 8 + 160) | 0 : 0;
-            histogram[bin < 0 ? 0 : bin > 255 ? 255 : bin] += 4;
-          }
-        let above = 0;
-        let bin = 255;
-        for (; bin >= 0; bin--) {
-          above += histogram[bin];
-          if (above >= share) break;
-        }
-        threshold = bin < 0 ? 0 : 2 ** ((bin - 160) / 8);
-      }
-      threshold = Math.max(threshold, leastScore);
-      for (let y = y0; y < y1; y++)
-        for (let x = x0; x < x1; x++) {
+  boxes.forEach(({ x0, x1, y0, y1 }, t) => {
+    let threshold = 0;
+    if ((x1 - x0) * (y1 - y0) > share) {
+      const histogram = new Int32Array(BINS);
+      for (let y = y0; y < y1; y += 2)
+        for (let x = x0; x < x1; x += 2) {
           const i = y * w + x;
-          if (
-            valid[i] <= 0 ||
-            valid[i - 1] <= 0 ||
-            valid[i + 1] <= 0 ||
-            valid[i - w] <= 0 ||
-            valid[i + w] <= 0
-          )
-            continue;
-          if (score(i) >= threshold) found.push(i);
+          if (valid[i] <= 0) continue;
+          bits[0] = score(i);
+          const bin = bits[0] > 0 ? (word[0] >>> 20) - (127 << 3) + 160 : 0;
+          histogram[bin < 0 ? 0 : bin >= BINS ? BINS - 1 : bin] += 4;
         }
-      starts[ty * tilesX + tx + 1] = found.length;
+      threshold = thresholdOf(histogram, share);
     }
+    threshold = Math.max(threshold, limits.leastScore);
+    for (let y = y0; y < y1; y++)
+      for (let x = x0; x < x1; x++) {
+        const i = y * w + x;
+        const whole =
+          valid[i] > 0 && valid[i - 1] > 0 && valid[i + 1] > 0 && valid[i - w] > 0 && valid[i + w] > 0;
+        if (whole && score(i) >= threshold) found.push(i);
+      }
+    starts[t + 1] = found.length;
+  });
+  return { found, starts };
+}
+
+function pointsAt(rep: Representation, limits: PointLimits, { found, starts }: Picked): GradientPoints {
+  const { value: v, variance, width: w } = rep;
+  const { tilesX, tilesY } = limits;
   const count = found.length;
   const x = new Float32Array(count);
   const y = new Float32Array(count);

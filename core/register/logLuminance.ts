@@ -1,3 +1,4 @@
+import { type Kernels, kernels } from '../kernels/kernels';
 import { type Luminance } from './luminance';
 
 /** A representation that can be compared between exposures: values, the noise variance of each, and where it is valid. */
@@ -68,6 +69,26 @@ function smooth(data: Float32Array, w: number, h: number): Float32Array {
 
 /** log2(light + floor) with its noise variance; the finest level is smoothed once, as its pixels carry most of the noise. */
 export function logLuminance(source: Luminance, floor: number): Representation {
+  const k = kernels();
+  return k ? compiledLogLuminance(k, source, floor) : plainLogLuminance(source, floor);
+}
+
+function compiledLogLuminance(k: Kernels, source: Luminance, floor: number): Representation {
+  const { width, height, light, valid, gain, level } = source;
+  const n = light.length;
+  return k.borrow(() => {
+    const src = k.upload(light);
+    const [value, variance] = [k.take(n * 4), k.take(n * 4)];
+    k.logPlane(src, n, floor, 1 / gain, (gain * gain) / 4 ** level, value, variance);
+    // the light is no longer needed: its place takes the smoothed values
+    if (level === 0) k.smoothPlane(value, width, height, src, k.take(3 * (width * 4 + 16)));
+    const copy = (at: number): Float32Array => k.floats(at, n).slice();
+    return { width, height, value: copy(level === 0 ? src : value), variance: copy(variance), valid };
+  });
+}
+
+/** The plain form of {@link logLuminance}, which the kernels are held against. */
+export function plainLogLuminance(source: Luminance, floor: number): Representation {
   const { width, height, light, valid, gain, level } = source;
   const n = light.length;
   const value = new Float32Array(n);

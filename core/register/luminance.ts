@@ -1,3 +1,4 @@
+import { type Kernels, kernels } from '../kernels/kernels';
 import { type EncodedImage } from '../raster/encodedImage';
 import { linearTable } from '../raster/srgb';
 
@@ -127,7 +128,43 @@ export function halveLuminance(fine: Luminance): Luminance {
 /** Levels from full size down to about 190 pixels wide, at least three. */
 export function luminancePyramid(image: EncodedImage, stops: number, channel: Channel): Luminance[] {
   const count = Math.max(3, Math.round(Math.log2(Math.max(image.width, image.height) / 190)) + 1);
+  const k = kernels();
+  if (k) return compiledPyramid(k, image, stops, channel, count);
   const levels = [luminance(image, stops, channel)];
   while (levels.length < count) levels.push(halveLuminance(levels[levels.length - 1]));
   return levels;
+}
+
+function compiledPyramid(
+  k: Kernels,
+  { width, height, data, white }: EncodedImage,
+  stops: number,
+  channel: Channel,
+  count: number,
+): Luminance[] {
+  return k.borrow(() => {
+    const gain = 2 ** -stops;
+    const table = k.upload(linearTable(white).map((v) => v * gain));
+    const n = width * height;
+    let [w, h] = [width, height];
+    let [light, valid] = [k.take(n * 4), k.take(n * 4)];
+    k.borrow(() => {
+      const size = white === 255 ? 1 : 2;
+      const src = k.take(data.length * size);
+      (size === 1 ? k.bytes(src, data.length) : k.words(src, data.length)).set(data);
+      const limit = Math.ceil(CLIP_SHARE * white);
+      k.luminancePlane(src, size, n, table, limit, channel === 'all' ? 3 : channel, light, valid);
+    });
+    const ring = k.take(8 * ((width >> 1) * 4 + 16));
+    const levels: Luminance[] = [];
+    for (let level = 0; ; level++) {
+      const copy = (at: number): Float32Array => k.floats(at, w * h).slice();
+      levels.push({ width: w, height: h, light: copy(light), valid: copy(valid), gain, level });
+      if (level + 1 === count) return levels;
+      const [hw, hh] = [w >> 1, h >> 1];
+      const [next, cover] = [k.take(hw * hh * 4), k.take(hw * hh * 4)];
+      k.halveLuminancePlanes(light, valid, w, h, next, cover, ring);
+      [w, h, light, valid] = [hw, hh, next, cover];
+    }
+  });
 }

@@ -1,3 +1,4 @@
+import { type Kernels, kernels } from '../kernels/kernels';
 import { type Matrix3 } from '../raster/matrix3';
 import { type GradientPoints } from './gradientPoints';
 import { type Representation } from './logLuminance';
@@ -40,58 +41,168 @@ const TUKEY = 4.7;
 /** weight of the prior that the tone gain of a tile is 1 */
 const GAIN_PRIOR = 0.02;
 
-/**
- * One pass over the points: samples the frame at the mapped positions (Catmull–Rom, a = −0.5), and adds up the
- * inverse-compositional equations (Baker & Matthews 2004) with the tone of each tile eliminated by its Schur complement.
- * @param map reference pixel → frame pixel at this level
- * @param spread robust scale of the weighted residuals from the last pass
- */
-export function normalEquations(
-  points: GradientPoints,
-  frame: Representation,
+/** What the pass over one tile adds up: where each sum lies in its {@link TileSums}. */
+const SUM = { J: 64, Je: 72, JT: 80, w: 88, we: 89, wee: 90, wT: 91, wTT: 92, wTe: 93, count: 94 } as const;
+
+/** 8 × 8 products of the Jacobian (upper triangle), then the sums of {@link SUM}. */
+type TileSums = Float64Array;
+const SUMS = 96;
+
+/** One pass: everything but the map, the tone and the robust scale stays the same from pass to pass. */
+export type EquationPass = (
   map: Matrix3,
-  coordinates: Frame2D,
   tone: TileTone | undefined,
   spread: number,
   robustness: Robustness,
-): NormalEquations {
-  const { width: W, height: H, value: I, valid: V, variance: N } = frame;
+) => NormalEquations;
+
+/** The pass over one tile; returns how many residuals it wrote. */
+type TilePass = (
+  tile: number,
+  map: Matrix3,
+  tone: { readonly gain: number; readonly offset: number },
+  limit: number,
+  tukey: boolean,
+  residuals: Float32Array,
+) => { readonly sums: TileSums; readonly kept: number };
+
+/**
+ * Hands `run` a pass over the points: it samples the frame at the mapped positions (Catmull–Rom, a = −0.5), and adds up the
+ * inverse-compositional equations (Baker & Matthews 2004) with the tone of each tile eliminated by its Schur complement.
+ * The pass takes a map from reference to frame pixels at this level, and the robust scale of the last pass's weighted residuals.
+ */
+export function withEquations<T>(
+  points: GradientPoints,
+  frame: Representation,
+  coordinates: Frame2D,
+  run: (pass: EquationPass) => T,
+): T {
+  const k = kernels();
+  if (!k) return run(passOver(points, plainTilePass(points, frame, coordinates)));
+  return k.borrow(() => run(passOver(points, compiledTilePass(k, points, frame, coordinates))));
+}
+
+/** {@link withEquations} in its plain form, which the kernel is held against. */
+export function plainEquations(
+  points: GradientPoints,
+  frame: Representation,
+  coordinates: Frame2D,
+): EquationPass {
+  return passOver(points, plainTilePass(points, frame, coordinates));
+}
+
+function passOver(points: GradientPoints, tilePass: TilePass): EquationPass {
   const tiles = points.tilesX * points.tilesY;
-  const { cx, cy, scale } = coordinates;
-  const A = new Float64Array(64);
-  const b = new Float64Array(8);
-  const tileA = new Float64Array(tiles * 64);
-  const tileB = new Float64Array(tiles * 8);
-  const tileCount = new Float64Array(tiles);
-  const tileEnergy = new Float64Array(tiles);
-  const gain = new Float64Array(tiles).fill(1);
-  const offset = new Float64Array(tiles);
-  const residuals = new Float32Array((points.count >> 3) + tiles + 8);
-  let residualCount = 0;
-  let used = 0;
-  const modelVariance = MODEL_NOISE * MODEL_NOISE;
-  const limit = 1 / (spread * TUKEY) ** 2;
-  const tukey = robustness === 'tukey';
-  const [h0, h1, h2, h3, h4, h5, h6, h7, h8] = map;
-  const a = new Float64Array(36);
-  const sJ = new Float64Array(8);
-  const sJe = new Float64Array(8);
-  const sJT = new Float64Array(8);
-  for (let t = 0; t < tiles; t++) {
-    a.fill(0);
-    sJ.fill(0);
-    sJe.fill(0);
-    sJT.fill(0);
-    const g = tone ? tone.gain[t] : 1;
-    const off = tone ? tone.offset[t] : 0;
+  return (map, tone, spread, robustness) => {
+    const A = new Float64Array(64);
+    const b = new Float64Array(8);
+    const tileA = new Float64Array(tiles * 64);
+    const tileB = new Float64Array(tiles * 8);
+    const tileCount = new Float64Array(tiles);
+    const tileEnergy = new Float64Array(tiles);
+    const gain = new Float64Array(tiles).fill(1);
+    const offset = new Float64Array(tiles);
+    const residuals = new Float32Array((points.count >> 3) + tiles + 8);
+    let residualCount = 0;
+    let used = 0;
+    const limit = 1 / (spread * TUKEY) ** 2;
+    for (let t = 0; t < tiles; t++) {
+      const g = tone ? tone.gain[t] : 1;
+      const off = tone ? tone.offset[t] : 0;
+      const { sums, kept } = tilePass(
+        t,
+        map,
+        { gain: g, offset: off },
+        limit,
+        robustness === 'tukey',
+        residuals.subarray(residualCount),
+      );
+      residualCount += kept;
+      const [sw, swe, swT, count] = [sums[SUM.w], sums[SUM.we], sums[SUM.wT], sums[SUM.count]];
+      tileCount[t] = count;
+      used += count;
+      tileEnergy[t] = sw > 0 ? sums[SUM.wee] - (swe * swe) / sw : 0;
+      if (count < 20 || !(sw > 0)) continue;
+      // eliminate offset and gain of this tile, the gain held near 1 by its prior
+      const prior = sw * GAIN_PRIOR;
+      const det = sw * (sums[SUM.wTT] + prior) - swT * swT;
+      const m00 = (sums[SUM.wTT] + prior) / det;
+      const m01 = -swT / det;
+      const m11 = sw / det;
+      const swTe = sums[SUM.wTe] - prior * (g - 1);
+      offset[t] = off + m00 * swe + m01 * swTe;
+      gain[t] = Math.max(0.3, Math.min(3, g + m01 * swe + m11 * swTe));
+      for (let c = 0; c < 8; c++) {
+        const [sJ, sJT] = [sums[SUM.J + c], sums[SUM.JT + c]];
+        for (let c2 = c; c2 < 8; c2++) {
+          const v =
+            sums[c * 8 + c2] -
+            sJ * (m00 * sums[SUM.J + c2] + m01 * sums[SUM.JT + c2]) -
+            sJT * (m01 * sums[SUM.J + c2] + m11 * sums[SUM.JT + c2]);
+          A[c * 8 + c2] += v;
+          tileA[t * 64 + c * 8 + c2] = v;
+          if (c2 > c) {
+            A[c2 * 8 + c] += v;
+            tileA[t * 64 + c2 * 8 + c] = v;
+          }
+        }
+        const v = sums[SUM.Je + c] - (sJ * (m00 * swe + m01 * swTe) + sJT * (m01 * swe + m11 * swTe));
+        tileB[t * 8 + c] = v;
+        b[c] += v;
+      }
+    }
+    return {
+      A,
+      b,
+      tileA,
+      tileB,
+      tileCount,
+      tileEnergy,
+      tone: { gain, offset },
+      used,
+      residuals: residuals.subarray(0, residualCount),
+    };
+  };
+}
+
+function compiledTilePass(
+  k: Kernels,
+  points: GradientPoints,
+  frame: Representation,
+  { cx, cy, scale }: Frame2D,
+): TilePass {
+  const { width: W, height: H } = frame;
+  const plane = points.count * 4 + 16;
+  const at = k.take(6 * plane);
+  const [value, valid, variance] = [frame.value, frame.valid, frame.variance].map((data) => k.upload(data));
+  const matrix = k.take(9 * 8);
+  const out = k.take(SUMS * 8);
+  const kept = k.take((points.count >> 3) * 4 + 64);
+  const { x, y, value: own, gradientX, gradientY, variance: noise } = points;
+  [x, y, own, gradientX, gradientY, noise].forEach((data, i) =>
+    k.floats(at + i * plane, points.count).set(data),
+  );
+  const doubles = (from: number, length: number): Float64Array =>
+    new Float64Array(k.bytes(from, length * 8).buffer, from, length);
+  return (t, map, { gain, offset }, limit, tukey, residuals) => {
+    doubles(matrix, 9).set(map);
+    const written = k.tilePass(
+      ...[at, plane, points.starts[t], points.starts[t + 1], value, valid, variance, W, H, matrix],
+      ...[cx, cy, scale, gain, offset, points.tileMean[t], limit, tukey ? 1 : 0, out, kept],
+    );
+    residuals.set(k.floats(kept, written));
+    return { sums: doubles(out, SUMS), kept: written };
+  };
+}
+
+function plainTilePass(points: GradientPoints, frame: Representation, { cx, cy, scale }: Frame2D): TilePass {
+  const { width: W, height: H, value: I, valid: V, variance: N } = frame;
+  const sums = new Float64Array(SUMS);
+  const j = new Float64Array(8);
+  return (t, [h0, h1, h2, h3, h4, h5, h6, h7, h8], { gain: g, offset: off }, limit, tukey, residuals) => {
+    sums.fill(0);
     const mean = points.tileMean[t];
-    let sw = 0;
-    let swe = 0;
-    let swee = 0;
-    let swT = 0;
-    let swTT = 0;
-    let swTe = 0;
-    let count = 0;
+    let kept = 0;
     for (let k = points.starts[t]; k < points.starts[t + 1]; k++) {
       const x = points.x[k];
       const y = points.y[k];
@@ -103,31 +214,20 @@ export function normalEquations(
       const iv = v | 0;
       const i = iv * W + iu;
       if (V[i] <= 0 || V[i + 1] <= 0 || V[i + W] <= 0 || V[i + W + 1] <= 0) continue;
-      const f = u - iu;
-      const e1 = v - iv;
-      const f2 = f * f;
-      const f3 = f2 * f;
-      const w0 = -0.5 * f3 + f2 - 0.5 * f;
-      const w1 = 1.5 * f3 - 2.5 * f2 + 1;
-      const w2 = -1.5 * f3 + 2 * f2 + 0.5 * f;
-      const w3 = 0.5 * f3 - 0.5 * f2;
-      const e2 = e1 * e1;
-      const e3 = e2 * e1;
-      const p = i - W - 1;
-      const q = p + W;
-      const r = q + W;
-      const s = r + W;
-      const sample =
-        (-0.5 * e3 + e2 - 0.5 * e1) * (w0 * I[p] + w1 * I[p + 1] + w2 * I[p + 2] + w3 * I[p + 3]) +
-        (1.5 * e3 - 2.5 * e2 + 1) * (w0 * I[q] + w1 * I[q + 1] + w2 * I[q + 2] + w3 * I[q + 3]) +
-        (-1.5 * e3 + 2 * e2 + 0.5 * e1) * (w0 * I[r] + w1 * I[r + 1] + w2 * I[r + 2] + w3 * I[r + 3]) +
-        (0.5 * e3 - 0.5 * e2) * (w0 * I[s] + w1 * I[s + 1] + w2 * I[s + 2] + w3 * I[s + 3]);
-      count++;
+      const across = catmullRom(u - iu);
+      const down = catmullRom(v - iv);
+      let sample = 0;
+      for (let r = 0; r < 4; r++) {
+        const p = i + (r - 1) * W - 1;
+        sample +=
+          down[r] * (across[0] * I[p] + across[1] * I[p + 1] + across[2] * I[p + 2] + across[3] * I[p + 3]);
+      }
+      sums[SUM.count]++;
       const T = points.value[k] - mean;
       const e = sample - mean - g * T - off;
-      let w = 1 / (points.variance[k] + N[i] + modelVariance);
+      let w = 1 / (points.variance[k] + N[i] + MODEL_NOISE * MODEL_NOISE);
       const square = e * e * w;
-      if ((k & 7) === 0) residuals[residualCount++] = Math.sqrt(square);
+      if ((k & 7) === 0) residuals[kept++] = Math.sqrt(square);
       if (tukey) {
         const z = square * limit;
         if (z >= 1) continue;
@@ -141,132 +241,42 @@ export function normalEquations(
       const X = (x - cx) / scale;
       const Y = (y - cy) / scale;
       const m = -(gX * X + gY * Y);
-      // written out: the 36 products of the upper triangle are the hot spot of the whole fit
-      const j0 = gX * X;
-      const j1 = gX * Y;
-      const j2 = gX;
-      const j3 = gY * X;
-      const j4 = gY * Y;
-      const j5 = gY;
-      const j6 = m * X;
-      const j7 = m * Y;
-      const w4 = w * j0;
-      const w5 = w * j1;
-      const w6 = w * j2;
-      const w7 = w * j3;
-      const w8 = w * j4;
-      const w9 = w * j5;
-      const w10 = w * j6;
-      const w11 = w * j7;
-      a[0] += w4 * j0;
-      a[1] += w4 * j1;
-      a[2] += w4 * j2;
-      a[3] += w4 * j3;
-      a[4] += w4 * j4;
-      a[5] += w4 * j5;
-      a[6] += w4 * j6;
-      a[7] += w4 * j7;
-      a[8] += w5 * j1;
-      a[9] += w5 * j2;
-      a[10] += w5 * j3;
-      a[11] += w5 * j4;
-      a[12] += w5 * j5;
-      a[13] += w5 * j6;
-      a[14] += w5 * j7;
-      a[15] += w6 * j2;
-      a[16] += w6 * j3;
-      a[17] += w6 * j4;
-      a[18] += w6 * j5;
-      a[19] += w6 * j6;
-      a[20] += w6 * j7;
-      a[21] += w7 * j3;
-      a[22] += w7 * j4;
-      a[23] += w7 * j5;
-      a[24] += w7 * j6;
-      a[25] += w7 * j7;
-      a[26] += w8 * j4;
-      a[27] += w8 * j5;
-      a[28] += w8 * j6;
-      a[29] += w8 * j7;
-      a[30] += w9 * j5;
-      a[31] += w9 * j6;
-      a[32] += w9 * j7;
-      a[33] += w10 * j6;
-      a[34] += w10 * j7;
-      a[35] += w11 * j7;
-      sJ[0] += w4;
-      sJ[1] += w5;
-      sJ[2] += w6;
-      sJ[3] += w7;
-      sJ[4] += w8;
-      sJ[5] += w9;
-      sJ[6] += w10;
-      sJ[7] += w11;
-      const wT = w * T;
-      const we = w * e;
-      sJe[0] += we * j0;
-      sJe[1] += we * j1;
-      sJe[2] += we * j2;
-      sJe[3] += we * j3;
-      sJe[4] += we * j4;
-      sJe[5] += we * j5;
-      sJe[6] += we * j6;
-      sJe[7] += we * j7;
-      sJT[0] += wT * j0;
-      sJT[1] += wT * j1;
-      sJT[2] += wT * j2;
-      sJT[3] += wT * j3;
-      sJT[4] += wT * j4;
-      sJT[5] += wT * j5;
-      sJT[6] += wT * j6;
-      sJT[7] += wT * j7;
-      sw += w;
-      swe += we;
-      swee += we * e;
-      swT += wT;
-      swTT += wT * T;
-      swTe += wT * e;
-    }
-    tileCount[t] = count;
-    used += count;
-    tileEnergy[t] = sw > 0 ? swee - (swe * swe) / sw : 0;
-    if (count < 20 || !(sw > 0)) continue;
-    // eliminate offset and gain of this tile, the gain held near 1 by its prior
-    const prior = sw * GAIN_PRIOR;
-    const det = sw * (swTT + prior) - swT * swT;
-    const m00 = (swTT + prior) / det;
-    const m01 = -swT / det;
-    const m11 = sw / det;
-    swTe -= prior * (g - 1);
-    offset[t] = off + m00 * swe + m01 * swTe;
-    gain[t] = Math.max(0.3, Math.min(3, g + m01 * swe + m11 * swTe));
-    let n = 0;
-    for (let c = 0; c < 8; c++) {
-      for (let c2 = c; c2 < 8; c2++) {
-        const v = a[n++] - sJ[c] * (m00 * sJ[c2] + m01 * sJT[c2]) - sJT[c] * (m01 * sJ[c2] + m11 * sJT[c2]);
-        A[c * 8 + c2] += v;
-        tileA[t * 64 + c * 8 + c2] = v;
-        if (c2 > c) {
-          A[c2 * 8 + c] += v;
-          tileA[t * 64 + c2 * 8 + c] = v;
-        }
+      j[0] = gX * X;
+      j[1] = gX * Y;
+      j[2] = gX;
+      j[3] = gY * X;
+      j[4] = gY * Y;
+      j[5] = gY;
+      j[6] = m * X;
+      j[7] = m * Y;
+      for (let c = 0; c < 8; c++) {
+        const wj = w * j[c];
+        for (let c2 = c; c2 < 8; c2++) sums[c * 8 + c2] += wj * j[c2];
+        sums[SUM.J + c] += wj;
+        sums[SUM.Je + c] += wj * e;
+        sums[SUM.JT + c] += wj * T;
       }
-      const v = sJe[c] - (sJ[c] * (m00 * swe + m01 * swTe) + sJT[c] * (m01 * swe + m11 * swTe));
-      tileB[t * 8 + c] = v;
-      b[c] += v;
+      sums[SUM.w] += w;
+      sums[SUM.we] += w * e;
+      sums[SUM.wee] += w * e * e;
+      sums[SUM.wT] += w * T;
+      sums[SUM.wTT] += w * T * T;
+      sums[SUM.wTe] += w * T * e;
     }
-  }
-  return {
-    A,
-    b,
-    tileA,
-    tileB,
-    tileCount,
-    tileEnergy,
-    tone: { gain, offset },
-    used,
-    residuals: residuals.subarray(0, residualCount),
+    return { sums, kept };
   };
+}
+
+/** Weights of the four samples around an offset of 0…1 (Catmull & Rom 1974). */
+function catmullRom(f: number): readonly [number, number, number, number] {
+  const f2 = f * f;
+  const f3 = f2 * f;
+  return [
+    -0.5 * f3 + f2 - 0.5 * f,
+    1.5 * f3 - 2.5 * f2 + 1,
+    -1.5 * f3 + 2 * f2 + 0.5 * f,
+    0.5 * f3 - 0.5 * f2,
+  ];
 }
 
 /** 1.4826 × the median: the standard deviation of a Gaussian with the same middle. */

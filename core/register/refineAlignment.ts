@@ -3,7 +3,7 @@ import { type Matrix3, invert, multiply, normalise, transform } from '../raster/
 import { type GradientPoints } from './gradientPoints';
 import { type Representation } from './logLuminance';
 import { directionMatrix, type MotionModel, pointJacobian } from './motionModel';
-import { type Frame2D, type NormalEquations, normalEquations, robustSpread } from './normalEquations';
+import { type Frame2D, type NormalEquations, robustSpread, withEquations } from './normalEquations';
 
 /** Where the iteration at one level ended. */
 export interface Refinement {
@@ -56,41 +56,42 @@ export function refineAlignment(
 ): Refinement {
   const { width, height } = size;
   const coordinates: Frame2D = { cx: (width - 1) / 2, cy: (height - 1) / 2, scale: width / 2 };
-  const C = centring(coordinates);
-  const back = invert(C);
-  const D = directionMatrix(model);
-  let map = start;
-  let spread = 1;
-  let lastStep = Infinity;
-  let equations = normalEquations(points, frame, map, coordinates, undefined, spread, 'huber');
-  for (let pass = 0; pass < most; pass++) {
-    if (pass > 0)
-      equations = normalEquations(points, frame, map, coordinates, equations.tone, spread, 'tukey');
-    spread = robustSpread(equations.residuals);
-    const reduced = restrict(equations.A, equations.b, model);
-    for (let i = 0; i < reduced.A.rows; i++) reduced.A.set(i, i, reduced.A.get(i, i) * (1 + 1e-9));
-    const inverted = inverseOf(reduced.A);
-    if (!inverted || equations.used < 100)
-      return { map, model, solved: false, lastStep, equations, coordinates };
-    const p = D.transpose().mmul(inverted.mmul(reduced.b)).to1DArray();
-    const step: Matrix3 = [1 + p[0], p[1], p[2], p[3], 1 + p[4], p[5], p[6], p[7], 1];
-    const next = normalise(multiply(map, multiply(back, multiply(invert(step), C))));
-    lastStep = 0;
-    for (const [x, y] of [
-      [0, 0],
-      [width, 0],
-      [0, height],
-      [width, height],
-    ]) {
-      const q = transform(map, x, y);
-      const r = transform(next, x, y);
-      lastStep = Math.max(lastStep, Math.hypot(q[0] - r[0], q[1] - r[1]));
+  return withEquations(points, frame, coordinates, (equationsAt): Refinement => {
+    const C = centring(coordinates);
+    const back = invert(C);
+    const D = directionMatrix(model);
+    let map = start;
+    let spread = 1;
+    let lastStep = Infinity;
+    let equations = equationsAt(map, undefined, spread, 'huber');
+    for (let pass = 0; pass < most; pass++) {
+      if (pass > 0) equations = equationsAt(map, equations.tone, spread, 'tukey');
+      spread = robustSpread(equations.residuals);
+      const reduced = restrict(equations.A, equations.b, model);
+      for (let i = 0; i < reduced.A.rows; i++) reduced.A.set(i, i, reduced.A.get(i, i) * (1 + 1e-9));
+      const inverted = inverseOf(reduced.A);
+      if (!inverted || equations.used < 100)
+        return { map, model, solved: false, lastStep, equations, coordinates };
+      const p = D.transpose().mmul(inverted.mmul(reduced.b)).to1DArray();
+      const step: Matrix3 = [1 + p[0], p[1], p[2], p[3], 1 + p[4], p[5], p[6], p[7], 1];
+      const next = normalise(multiply(map, multiply(back, multiply(invert(step), C))));
+      lastStep = 0;
+      for (const [x, y] of [
+        [0, 0],
+        [width, 0],
+        [0, height],
+        [width, height],
+      ]) {
+        const q = transform(map, x, y);
+        const r = transform(next, x, y);
+        lastStep = Math.max(lastStep, Math.hypot(q[0] - r[0], q[1] - r[1]));
+      }
+      if (!(lastStep < 1e4)) return { map, model, solved: false, lastStep, equations, coordinates };
+      map = next;
+      if (lastStep < tolerance && pass >= 2) break;
     }
-    if (!(lastStep < 1e4)) return { map, model, solved: false, lastStep, equations, coordinates };
-    map = next;
-    if (lastStep < tolerance && pass >= 2) break;
-  }
-  return { map, model, solved: true, lastStep, equations, coordinates };
+    return { map, model, solved: true, lastStep, equations, coordinates };
+  });
 }
 
 /**

@@ -13,7 +13,7 @@ import { gradientPoints } from './gradientPoints';
 import { localStructure, logFloor, logLuminance, type Representation } from './logLuminance';
 import { luminancePyramid, usableChannel } from './luminance';
 import { type MotionModel } from './motionModel';
-import { normalEquations, robustSpread } from './normalEquations';
+import { robustSpread, withEquations } from './normalEquations';
 import { displacementSpread, type Refinement, refineAlignment, sandwichCovariance } from './refineAlignment';
 import { projectToModel, simplestModel } from './simplestModel';
 import { PROBE_SHIFTS, probeVotes, tileCorrelation } from './tileCorrelation';
@@ -51,6 +51,8 @@ const POINTS = 60000;
 const TILES_X = 16;
 const TILES_Y = 12;
 const LEAST_SCORE = 6;
+/** the finished fit is checked against its neighbours at about this width, pixels */
+const CHECK_WIDTH = 750;
 
 /** The registration of the reference against itself. */
 export function referenceRegistration(): Registration {
@@ -134,7 +136,8 @@ export function registerPair(
   const chosen = chooseModel(fit, covariance, options.motion, size);
   map = fromLevel(chosen.map, finest);
 
-  const checkLevel = Math.min(top, Math.max(1, finest));
+  const finer = Math.round(Math.log2(reference.width / CHECK_WIDTH));
+  const checkLevel = Math.min(top, Math.max(1, finest, finer));
   const probe = probeVotes(
     tileCorrelation(
       localStructure(logLuminance(R[checkLevel], floor), 8, true),
@@ -160,14 +163,9 @@ export function registerPair(
 
   const { turnDegrees, scale } = turnAndScale(map, (reference.width - 1) / 2, (reference.height - 1) / 2);
   // measured at the map that will be used, which a forced model may have moved away from the free fit
-  const equations = normalEquations(
-    points,
-    moving,
-    toLevel(map, finest),
-    fit.coordinates,
-    fit.equations.tone,
-    robustSpread(fit.equations.residuals),
-    'tukey',
+  const { coordinates, equations: last } = fit;
+  const equations = withEquations(points, moving, coordinates, (equationsAt) =>
+    equationsAt(toLevel(map, finest), last.tone, robustSpread(last.residuals), 'tukey'),
   );
   const tiles = tileResiduals(points, { ...fit, equations }, finest);
   return {

@@ -3,3 +3,4 @@
 export { warpLanczos, splitPlanes } from './warp';
 export { reduceLevel, addExpandedLevel, blendLevel } from './pyramid';
 export { mertensWeights, featherWeights, normaliseAll, toBytes, toCodes16 } from './fusion';
+export { luminancePlane, halveLuminancePlanes, logPlane, smoothPlane, scorePlane, pickPoints, scoreHistogram, tilePass } from './registration';

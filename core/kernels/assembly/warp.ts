@@ -6,7 +6,7 @@ const PHASES: f64 = 1024;
 
 // @ts-ignore: decorator
 @inline
-function row8(p: usize, weights: usize): v128 {
+function row8(p: usize, w0: v128, w1: v128, w2: v128): v128 {
   const v = v128.load(p);
   const u = v128.load(p, 2);
   // six pixels of three bytes; pairs of neighbours side by side: R0 R1 G0 G1 B0 B1 · · | R2 R3 G2 G3 B2 B3 · ·
@@ -14,11 +14,11 @@ function row8(p: usize, weights: usize): v128 {
   // bytes 12…17: the last pair; byte k of u is byte k + 2
   const c = v128.shuffle<u8>(v, u, 12, 15, 13, 30, 14, 31, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0);
   const s = i32x4.add(
-    i32x4.dot_i16x8_s(i16x8.extend_low_i8x16_u(ab), v128.load(weights)),
-    i32x4.dot_i16x8_s(i16x8.extend_high_i8x16_u(ab), v128.load(weights, 16)),
+    i32x4.dot_i16x8_s(i16x8.extend_low_i8x16_u(ab), w0),
+    i32x4.dot_i16x8_s(i16x8.extend_high_i8x16_u(ab), w1),
   );
   return f32x4.convert_i32x4_s(
-    i32x4.add(s, i32x4.dot_i16x8_s(i16x8.extend_low_i8x16_u(c), v128.load(weights, 32))),
+    i32x4.add(s, i32x4.dot_i16x8_s(i16x8.extend_low_i8x16_u(c), w2)),
   );
 }
 
@@ -90,12 +90,13 @@ export function warpLanczos(
         const p = src + <usize>(iy - 2 - firstRow) * stride + <usize>(ix - 2) * 3 * <usize>bytes;
         if (bytes == 1) {
           const wx = whole + px * 48;
-          v = f32x4.mul(row8(p, wx), v128.load32_splat(wy));
-          v = f32x4.add(v, f32x4.mul(row8(p + stride, wx), v128.load32_splat(wy, 4)));
-          v = f32x4.add(v, f32x4.mul(row8(p + 2 * stride, wx), v128.load32_splat(wy, 8)));
-          v = f32x4.add(v, f32x4.mul(row8(p + 3 * stride, wx), v128.load32_splat(wy, 12)));
-          v = f32x4.add(v, f32x4.mul(row8(p + 4 * stride, wx), v128.load32_splat(wy, 16)));
-          v = f32x4.add(v, f32x4.mul(row8(p + 5 * stride, wx), v128.load32_splat(wy, 20)));
+          const w0 = v128.load(wx), w1 = v128.load(wx, 16), w2 = v128.load(wx, 32);
+          v = f32x4.mul(row8(p, w0, w1, w2), v128.load32_splat(wy));
+          v = f32x4.add(v, f32x4.mul(row8(p + stride, w0, w1, w2), v128.load32_splat(wy, 4)));
+          v = f32x4.add(v, f32x4.mul(row8(p + 2 * stride, w0, w1, w2), v128.load32_splat(wy, 8)));
+          v = f32x4.add(v, f32x4.mul(row8(p + 3 * stride, w0, w1, w2), v128.load32_splat(wy, 12)));
+          v = f32x4.add(v, f32x4.mul(row8(p + 4 * stride, w0, w1, w2), v128.load32_splat(wy, 16)));
+          v = f32x4.add(v, f32x4.mul(row8(p + 5 * stride, w0, w1, w2), v128.load32_splat(wy, 20)));
         } else {
           const wx = exact + (px << 5);
           v = f32x4.mul(row16(p, wx), v128.load32_splat(wy));
