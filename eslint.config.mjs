@@ -11,7 +11,15 @@ const from = (type, ...to) => ({
 });
 
 export default defineConfig([
-  globalIgnores(['.next/**', 'node_modules/**', 'dist/**', 'public/**', 'test-results/**', 'next-env.d.ts', 'core/kernels/assembly/**']),
+  globalIgnores([
+    '.next/**',
+    'node_modules/**',
+    'dist/**',
+    'public/**',
+    'test-results/**',
+    'next-env.d.ts',
+    'core/kernels/assembly/**',
+  ]),
   ...nextVitals,
   {
     files: ['**/*.{ts,tsx}'],

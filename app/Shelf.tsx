@@ -140,7 +140,7 @@ export function Shelf() {
         {projects && !projects.some((p) => p.id === DEMO_ID) && (
           <Card>
             <Link href={`/bench?project=${DEMO_ID}`}>
-              <div />
+              <div style={{ backgroundImage: 'url(/api/demo/mill-01.jpg)' }} />
               <b>Demo: the tide mill</b>
               <small>five handheld frames at dusk</small>
             </Link>

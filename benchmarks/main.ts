@@ -42,11 +42,13 @@ async function marsh(set: BenchSet): Promise<Figures> {
   const pool = nodePool(new URL('./node.worker.mjs', import.meta.url), WORKERS);
   const { width, height, images, stops, truth } = set;
   const inputs = images.map((image, i) => ({ image, stops: stops[i] }));
-  const frames = images.map((image, i) => ({ image, matrix: truth[i] }));
+  const frames = images.map((image, i) => ({ image, matrix: truth[i], stops: stops[i] }));
   const whole = { x: 0, y: 0, width, height };
   const figures = {
     fit: await timed(() => fitFrames(pool, inputs, 0, 'auto')),
-    fusion: await timed(() => mergeFrames(pool, frames, width, height, PAPER_MEASURES)),
+    fusion: await timed(() =>
+      mergeFrames(pool, frames, width, height, PAPER_MEASURES, { reference: 0, choices: [] }),
+    ),
     lanczos: await timed(() => warpImage(images[1], truth[1], whole, 'lanczos')),
     bilinear: await timed(() => warpImage(images[1], truth[1], whole, 'bilinear')),
     fits: (await fitFrames(pool, inputs, 0, 'auto')).slice(1).map((f) => (f.fitted ? f.matrix : undefined)),

@@ -28,12 +28,15 @@ export async function mergeCommand(pool: WorkerPool, command: MergeCommand): Pro
   const fits = await fitFrames(pool, inputs, reference, command.motion);
   const fitted = performance.now();
   const used = fits.flatMap((fit, i) =>
-    fit.fitted ? [{ image: frames[i].levels[0], matrix: fit.matrix, name: frames[i].file }] : [],
+    fit.fitted
+      ? [{ image: frames[i].levels[0], matrix: fit.matrix, stops: stops[i].stops, name: frames[i].file }]
+      : [],
   );
   const { width, height } = frames[reference].levels[0];
   progress(`merging ${used.length} frames of ${width} × ${height}`);
   let shown = 0;
-  const merged = await mergeFrames(pool, used, width, height, PAPER_MEASURES, {
+  const movers = { reference: used.findIndex((f) => f.image === frames[reference].levels[0]), choices: [] };
+  const merged = await mergeFrames(pool, used, width, height, PAPER_MEASURES, movers, {
     onProgress: (share) => {
       if (share - shown < 0.25) return;
       shown = share;

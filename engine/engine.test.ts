@@ -140,13 +140,14 @@ const shot = (stops: number, dx = 0) => {
 
 describe('parallel work gives the pixels of the core alone', () => {
   const frames = [
-    { image: shot(-1), matrix: IDENTITY },
-    { image: shot(1, 4), matrix: translation(-4, 0) },
+    { image: shot(-1), matrix: IDENTITY, stops: -1 },
+    { image: shot(1, 4), matrix: translation(-4, 0), stops: 1 },
   ];
+  const movers = { reference: 0, choices: [] };
 
   test('exposure fusion, with progress up to the whole', async () => {
     const progress: number[] = [];
-    const merged = await mergeFrames(inlinePool(), frames, 420, 300, PAPER_MEASURES, {
+    const merged = await mergeFrames(inlinePool(), frames, 420, 300, PAPER_MEASURES, movers, {
       onProgress: (d) => progress.push(d),
     });
     const alone = exposureFusion(frames, 420, 300);
@@ -158,7 +159,7 @@ describe('parallel work gives the pixels of the core alone', () => {
 
   test('a merge can be cancelled', async () => {
     const controller = new AbortController();
-    const merging = mergeFrames(inlinePool(), frames, 420, 300, PAPER_MEASURES, {
+    const merging = mergeFrames(inlinePool(), frames, 420, 300, PAPER_MEASURES, movers, {
       signal: controller.signal,
     });
     controller.abort();

@@ -1,5 +1,7 @@
 import { type Merged } from '@/core/merge/exposureFusion';
 import { fusionBuffers, type FusionFrame, planFusion } from '@/core/merge/fusionPlan';
+import { type MoverChoice } from '@/core/merge/movers/mover';
+import { moverTakes } from '@/core/merge/movers/takeMovers';
 import { type FusionMeasures } from '@/core/merge/mertensWeight';
 import { emptyImage } from '@/core/raster/encodedImage';
 import { type WorkerPool } from './workerPool';
@@ -10,25 +12,57 @@ export interface MergeOptions {
   readonly onProgress?: (done: number) => void;
 }
 
-/** Exposure fusion in the pool: the same steps and pixels as the core's own, band by band in parallel. */
+/** One frame of a bracket to be merged. */
+export interface BracketFrame extends FusionFrame {
+  /** exposure on a scale that all frames share, EV */
+  readonly stops: number;
+}
+
+/** How movers are treated: the index of the reference among the frames, and what the user chose. */
+export interface MoverOptions {
+  readonly reference: number;
+  readonly choices: readonly MoverChoice[];
+}
+
+/**
+ * Exposure fusion in the pool: the same steps and pixels as the core's own, band by band in parallel. What moved between the frames is
+ * found first and taken from one frame each.
+ */
 export async function mergeFrames(
   pool: WorkerPool,
-  frames: readonly FusionFrame[],
+  frames: readonly BracketFrame[],
   width: number,
   height: number,
   measures: FusionMeasures,
+  { reference, choices }: MoverOptions,
   { signal, onProgress }: MergeOptions = {},
 ): Promise<Merged> {
   const plan = planFusion(width, height);
   const buffers = fusionBuffers(plan, frames.length);
   const image = emptyImage(width, height, 65535);
   // making a band costs about eight times as much as putting it together
-  const total = plan.bands.length * 9 + 1;
+  const total = plan.bands.length * 9 + 1 + frames.length;
   let done = 0;
   const advance = (by: number): void => onProgress?.((done += by) / total);
+  const zero = frames[reference].stops;
+  const lights = await Promise.all(
+    frames.map(async (frame) => {
+      const from = { ...frame, stops: frame.stops - zero };
+      const light = await pool.run((tasks) => tasks.frameLight(from, width, height), { signal });
+      advance(1);
+      return light;
+    }),
+  );
+  const movers = await pool.run((tasks) => tasks.moversOf(lights, reference, width, height, choices), {
+    signal,
+  });
+  const takes = moverTakes(
+    movers,
+    frames.map((f) => f.stops),
+  );
   await Promise.all(
     plan.bands.map(async (band) => {
-      await pool.run((tasks) => tasks.fuseBand(frames, measures, plan, buffers, band), { signal });
+      await pool.run((tasks) => tasks.fuseBand(frames, measures, plan, buffers, band, takes), { signal });
       advance(8);
     }),
   );
@@ -40,5 +74,5 @@ export async function mergeFrames(
       advance(1);
     }),
   );
-  return { image, shares: buffers.shares };
+  return { image, shares: buffers.shares, movers };
 }

@@ -9,6 +9,8 @@ import { collapseBand } from '@/core/merge/collapseBand';
 import { type Merged } from '@/core/merge/exposureFusion';
 import { fuseBand } from '@/core/merge/fuseBand';
 import { fuseCoarse } from '@/core/merge/fuseCoarse';
+import { frameLight } from '@/core/merge/movers/consistency';
+import { moversOf } from '@/core/merge/movers/findMovers';
 import { mergeFindings } from '@/core/merge/mergeFindings';
 import { type EncodedImage, halveImage } from '@/core/raster/encodedImage';
 import { type Rectangle } from '@/core/raster/raster';
@@ -55,6 +57,8 @@ export function makeTasks(platform: Platform) {
       stopsOfSet(frames),
     register: (reference: EncodedImage, frame: EncodedImage, options: PairOptions): Registration =>
       registerPair(reference, frame, options),
+    frameLight,
+    moversOf,
     fuseBand,
     fuseCoarse,
     collapseBand,

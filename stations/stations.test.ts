@@ -114,7 +114,7 @@ describe('looks', () => {
       frames: ['a', 'b'],
       shares: [new Uint8Array(700).fill(51), new Uint8Array(700).fill(204)],
     };
-    const shares = meanShares({ key: 'k', scene, findings: [] });
+    const shares = meanShares({ key: 'k', scene, findings: [], movers: [] });
     expect(shares.get('a')).toBeCloseTo(0.2, 6);
     expect(shares.get('b')).toBeCloseTo(0.8, 6);
     expect(meanShares(undefined).size).toBe(0);

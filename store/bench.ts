@@ -1,4 +1,5 @@
 import { createStore, type StoreApi } from 'zustand/vanilla';
+import { type Mover } from '@/core/merge/movers/mover';
 import { type Finding } from '@/core/proof/finding';
 import { problemSentence } from '@/core/proof/problem';
 import { type EncodedImage } from '@/core/raster/encodedImage';
@@ -25,6 +26,7 @@ export interface MergedState {
   readonly key: string;
   readonly scene: SceneMerge;
   readonly findings: readonly Finding[];
+  readonly movers: readonly Mover[];
 }
 
 /** The finished picture, small, of one state of the recipe. */

@@ -26,9 +26,11 @@ function propose(draft: Draft<Project>): void {
   draft.set.why = chosen ? 'You chose the reference.' : proposal.why;
 }
 
-/** A crop holds only on the reference it was drawn on. */
-function dropCropIfMoved(draft: Draft<Project>, before: string): void {
-  if (draft.set.reference !== before) delete draft.finish.crop;
+/** A crop and chosen movers hold only on the reference they were made on. */
+function dropPlacesIfMoved(draft: Draft<Project>, before: string): void {
+  if (draft.set.reference === before) return;
+  delete draft.finish.crop;
+  draft.set.movers = [];
 }
 
 /** Adds frames; `stops` are those of all frames, old ones first. */
@@ -42,7 +44,7 @@ export const addFrames =
       f.stopsSource = stops[i].source;
     });
     propose(draft);
-    dropCropIfMoved(draft, before);
+    dropPlacesIfMoved(draft, before);
   };
 
 export const removeFrame =
@@ -51,8 +53,9 @@ export const removeFrame =
     const before = draft.set.reference;
     draft.frames = draft.frames.filter((f) => f.id !== id);
     draft.layers = draft.layers.filter((l) => l.source.kind !== 'frame' || l.source.frame !== id);
+    draft.set.movers = draft.set.movers.filter((m) => m.frame !== id);
     propose(draft);
-    dropCropIfMoved(draft, before);
+    dropPlacesIfMoved(draft, before);
   };
 
 export const setUsed =
@@ -62,7 +65,7 @@ export const setUsed =
     const frame = draft.frames.find((f) => f.id === id);
     if (frame) frame.used = used;
     propose(draft);
-    dropCropIfMoved(draft, before);
+    dropPlacesIfMoved(draft, before);
   };
 
 export const setReference =
@@ -72,7 +75,7 @@ export const setReference =
     draft.set.reference = id;
     draft.set.referenceChosen = true;
     draft.set.why = 'You chose the reference.';
-    dropCropIfMoved(draft, before);
+    dropPlacesIfMoved(draft, before);
   };
 
 export const setMotion =
@@ -85,6 +88,13 @@ export const setMeasure =
   (measure: keyof FrameSet['merge'], value: number): Edit =>
   (draft) => {
     draft.set.merge[measure] = value;
+  };
+
+/** Where something moved, takes it from one frame; an empty id blends all frames there. */
+export const chooseMover =
+  (x: number, y: number, frame: string): Edit =>
+  (draft) => {
+    draft.set.movers.push({ x, y, frame });
   };
 
 export const rename =

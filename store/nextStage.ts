@@ -77,8 +77,15 @@ function mergeStage({ decoded, merged }: BenchState, project: Project): Stage | 
       const inputs = frames.map(({ frame, registration }) => ({
         image: decoded[frame.hash].levels[0],
         matrix: registration.matrix,
+        stops: frame.stops,
       }));
-      const result = await mergeFrames(pool, inputs, width, height, project.set.merge, {
+      const indexOf = (id: string): number => frames.findIndex((f) => f.frame.id === id);
+      const choices = project.set.movers.flatMap(({ x, y, frame: id }) => {
+        if (id === '') return [{ x, y }];
+        return indexOf(id) >= 0 ? [{ x, y, frame: indexOf(id) }] : [];
+      });
+      const movers = { reference: indexOf(reference.id), choices };
+      const result = await mergeFrames(pool, inputs, width, height, project.set.merge, movers, {
         signal,
         onProgress: progress,
       });
@@ -91,7 +98,7 @@ function mergeStage({ decoded, merged }: BenchState, project: Project): Stage | 
       }));
       const findings = await pool.run((tasks) => tasks.mergeFindings(result, placed), { signal });
       const scene = { levels, frames: frames.map((f) => f.frame.id), shares: result.shares };
-      return () => ({ merged: { key, scene, findings } });
+      return () => ({ merged: { key, scene, findings, movers: result.movers?.list ?? [] } });
     },
   };
 }

@@ -29,8 +29,11 @@ function fresh(id: string, title: string): StoredProject {
 export async function openProject(id: string, pool: WorkerPool): Promise<Bench> {
   const stored = await loadProject(id);
   if (stored) {
-    parseProject(stored.project, stored.project.title);
-    const bench = openBench({ pool, stored, save: saveProject });
+    const project = parseProject(stored.project, stored.project.title);
+    // steps that an earlier version wrote may not fit what it has become
+    const same = stored.project.version === project.version;
+    const steps = same ? {} : { past: [], future: [] };
+    const bench = openBench({ pool, stored: { ...stored, project, ...steps }, save: saveProject });
     void restoreFrames(bench, loadOriginal);
     return bench;
   }

@@ -186,7 +186,7 @@ function Layout({ mark, clearMark }: { mark: Place | undefined; clearMark: () =>
     <>
       {station === 'frames' && <FramesOverlay viewport={viewport} table={table} />}
       {station === 'fit' && <FitOverlay viewport={viewport} table={table} />}
-      {station === 'merge' && <MergeOverlay />}
+      {station === 'merge' && <MergeOverlay viewport={viewport} table={table} />}
       {station === 'layers' && brush.tool && (
         <LayersOverlay
           viewport={viewport}

@@ -41,6 +41,7 @@ export interface LookBarProps {
 /** What the table shows, and what lies under the pointer. */
 export function LookBar({ station, look, onLook, zoom, onZoom, scene, view, pointer }: LookBarProps) {
   const options = LOOKS[station];
+  if (!scene) return <Bar />;
   const percent = zoom >= 0.1 ? Math.round(100 * zoom) : (100 * zoom).toFixed(1);
   return (
     <Bar>

@@ -2,7 +2,8 @@ import { type EncodedImage, emptyImage } from '../raster/encodedImage';
 import { collapseBand } from './collapseBand';
 import { fuseBand } from './fuseBand';
 import { fuseCoarse } from './fuseCoarse';
-import { fusionBuffers, type FusionFrame, planFusion } from './fusionPlan';
+import { fusionBuffers, type FusionFrame, type MoverTakes, planFusion } from './fusionPlan';
+import { type Movers } from './movers/mover';
 import { type FusionMeasures, PAPER_MEASURES } from './mertensWeight';
 
 /** A merged picture on the reference's grid and the share of every frame in it. */
@@ -11,6 +12,8 @@ export interface Merged {
   readonly image: EncodedImage;
   /** [frame] 0…255 for each pixel of the half-size picture (size rounded up) */
   readonly shares: readonly Uint8Array[];
+  /** what moved, and which frame made it; absent when movers were not looked for */
+  readonly movers?: Movers;
 }
 
 /**
@@ -23,11 +26,12 @@ export function exposureFusion(
   width: number,
   height: number,
   measures: FusionMeasures = PAPER_MEASURES,
+  takes?: MoverTakes,
 ): Merged {
   const plan = planFusion(width, height);
   const buffers = fusionBuffers(plan, frames.length);
   const image = emptyImage(width, height, 65535);
-  for (const band of plan.bands) fuseBand(frames, measures, plan, buffers, band);
+  for (const band of plan.bands) fuseBand(frames, measures, plan, buffers, band, takes);
   fuseCoarse(plan, buffers);
   for (const band of plan.bands) collapseBand(plan, buffers, band, image);
   return { image, shares: buffers.shares };

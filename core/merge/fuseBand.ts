@@ -4,7 +4,14 @@ import { IDENTITY } from '../raster/matrix3';
 import { kernels } from '../kernels/kernels';
 import { bandArea, FEATHER, levelRows } from './bandGeometry';
 import { fuseBandKernels } from './fuseBandKernels';
-import { type Band, type FusionBuffers, type FusionFrame, type FusionPlan } from './fusionPlan';
+import {
+  type Band,
+  type FusionBuffers,
+  type FusionFrame,
+  type FusionPlan,
+  type MoverTakes,
+} from './fusionPlan';
+import { takeMovers } from './movers/takeMovers';
 import { type FusionMeasures, mertensWeight } from './mertensWeight';
 
 const copyRows = (from: Plane, firstRow: number, to: Float32Array, toRow: number, rows: number): void =>
@@ -22,6 +29,7 @@ export function fuseBand(
     plan: FusionPlan,
     buffers: FusionBuffers,
     band: Band,
+    takes?: MoverTakes,
   ]
 ): void {
   const compiled = kernels();
@@ -36,6 +44,7 @@ export function fuseBandPlain(
   plan: FusionPlan,
   buffers: FusionBuffers,
   band: Band,
+  takes?: MoverTakes,
 ): void {
   const { width, height, split } = plan;
   const unit = 2 ** split;
@@ -43,6 +52,7 @@ export function fuseBandPlain(
   const { y: top, height: rows } = area;
   const feather = Math.max(2, FEATHER * Math.max(width, height));
   const pictures = frames.map((f) => warpImage(f.image, f.matrix, area, 'lanczos'));
+  if (takes) takeMovers(pictures, area, takes);
   const weights = frames.map((f, i) => {
     const whole = f.matrix.every((v, k) => v === IDENTITY[k]);
     return mertensWeight(

@@ -3,7 +3,14 @@ import { warpIntoKernels } from '../kernels/warpKernel';
 import { IDENTITY } from '../raster/matrix3';
 import { levelSize } from '../raster/pyramid';
 import { bandArea, FEATHER, levelRows } from './bandGeometry';
-import { type Band, type FusionBuffers, type FusionFrame, type FusionPlan } from './fusionPlan';
+import {
+  type Band,
+  type FusionBuffers,
+  type FusionFrame,
+  type FusionPlan,
+  type MoverTakes,
+} from './fusionPlan';
+import { takeMovers } from './movers/takeMovers';
 import { type FusionMeasures, SIGMA } from './mertensWeight';
 
 const FLOAT = 4;
@@ -16,6 +23,7 @@ export function fuseBandKernels(
   plan: FusionPlan,
   buffers: FusionBuffers,
   band: Band,
+  takes?: MoverTakes,
 ): void {
   const { width, height, split } = plan;
   const area = bandArea(plan, band);
@@ -32,8 +40,12 @@ export function fuseBandKernels(
     const weights = frames.map(() => k.take(plane));
     const scratch = k.take(plane);
     const warp = warpIntoKernels(k);
+    frames.forEach(({ image, matrix }, f) => warp(image, matrix, area, pictures[f], plane));
+    if (takes) {
+      const planes = pictures.map((at) => [0, 1, 2].map((c) => k.floats(at + c * plane, counts[0])));
+      takeMovers(planes, area, takes);
+    }
     frames.forEach(({ image, matrix }, f) => {
-      warp(image, matrix, area, pictures[f], plane);
       k.mertensWeights(
         ...([pictures[f], plane, width, rows, measures.contrast, measures.saturation] as const),
         (-0.5 * measures.exposedness) / (SIGMA * SIGMA),

@@ -10,6 +10,18 @@ export interface FusionFrame {
   readonly matrix: Matrix3;
 }
 
+/** Which frame makes the places where something moved, on a reduced grid. */
+export interface MoverTakes {
+  readonly width: number;
+  readonly height: number;
+  /** halvings from full size */
+  readonly level: number;
+  /** exposure of each frame, EV on one scale */
+  readonly stops: readonly number[];
+  /** [frame] share 0…1 with which this frame replaces the others; undefined where it makes no mover */
+  readonly planes: readonly (Float32Array | undefined)[];
+}
+
 /** Rows of the result that one job makes; `top` is a multiple of 2^split. */
 export interface Band {
   readonly top: number;

@@ -2,6 +2,7 @@ import { clippedShares } from '../capture/clippedShares';
 import { type Finding, judge } from '../proof/finding';
 import { type Matrix3 } from '../raster/matrix3';
 import { type Merged } from './exposureFusion';
+import { type Movers } from './movers/mover';
 import { rimStep } from './rimStep';
 
 /** Findings of a merged picture. `frames` are those that were merged, in the order of `merged.shares`. */
@@ -21,6 +22,7 @@ export function mergeFindings(
   return [
     judge('merge.burnt', 100 * clipped.light, clipped.lightAt ? { where: clipped.lightAt } : {}),
     judge('merge.black', 100 * clipped.dark, clipped.darkAt ? { where: clipped.darkAt } : {}),
+    ...(merged.movers ? [judgeMovers(merged.movers, frames)] : []),
     judge('merge.rim', rim.step, rim.where ? { where: rim.where } : {}),
     judge('merge.leastShare', mean[least], {
       why:
@@ -29,4 +31,14 @@ export function mergeFindings(
           : undefined,
     }),
   ];
+}
+
+function judgeMovers({ list }: Movers, frames: readonly { readonly name: string }[]): Finding {
+  if (list.length === 0) return judge('merge.movers', 0);
+  const largest = list.reduce((a, b) => (b.area > a.area ? b : a));
+  const names = [...new Set(list.map((m) => frames[m.frame].name))].join(', ');
+  return judge('merge.movers', list.length, {
+    where: largest.box,
+    why: `${list.length} ${list.length === 1 ? 'place shows' : 'places show'} something that moved. Each is taken from one frame alone (${names}), so that nothing doubles. Another frame can be chosen on the picture.`,
+  });
 }

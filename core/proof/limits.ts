@@ -125,6 +125,16 @@ export const LIMITS = {
     advice: 'Darks merge to plain black. See whether the lightest frame opens them.',
     source: 'common practice',
   },
+  'merge.movers': {
+    label: 'Things that moved',
+    unit: '',
+    watch: 40,
+    fail: 1e9,
+    fine: 'Nothing moved between the frames.',
+    advice:
+      'So many places move that the merge is a patchwork of single frames. Look at reeds and water at 1:1, or merge fewer frames.',
+    source: 'a count; common practice: a mover comes from one frame, or it ghosts',
+  },
   'merge.rim': {
     label: 'Step at frame borders',
     unit: 'code',

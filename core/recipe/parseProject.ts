@@ -14,6 +14,7 @@ import { Problem } from '../proof/problem';
 import { type Matrix3 } from '../raster/matrix3';
 import { BLEND_MODES } from '../layers/blendMode';
 import { CROP_RATIOS } from '../finish/finish';
+import { migrateProject } from './migrateProject';
 import { type Project } from './project';
 
 const strict = <S extends ObjectShape>(shape: S) => object(shape).noUnknown().strict(true).required();
@@ -117,7 +118,7 @@ const fits = lazy((value: unknown) =>
 
 const project = strict({
   format: oneOf(['marsh-project']),
-  version: mixed<1>().oneOf([1]).required(),
+  version: mixed<2>().oneOf([2]).required(),
   id: id(),
   title: text(200),
   created: text(40),
@@ -130,6 +131,9 @@ const project = strict({
     why: text(400),
     motion: oneOf(['auto', 'shift', 'similarity', 'perspective']),
     merge: strict({ contrast: between(0, 1), saturation: between(0, 1), exposedness: between(0, 1) }),
+    movers: array(strict({ x: real(), y: real(), frame: text(80) }))
+      .max(1000)
+      .required(),
   }),
   layers: array(layer).max(200).required(),
   finish: strict({
@@ -151,11 +155,14 @@ const project = strict({
  */
 export function parseProject(value: unknown, where: string): Project {
   const version = value && typeof value === 'object' && 'version' in value ? value.version : undefined;
-  if (typeof version === 'number' && version > 1)
+  if (typeof version === 'number' && version > 2)
     throw new Problem(`“${where}” was written by a newer Marsh (version ${version}). Open it with that one.`);
   let checked: Project;
   try {
-    checked = project.validateSync(value, { strict: true, abortEarly: true }) as unknown as Project;
+    checked = project.validateSync(migrateProject(value), {
+      strict: true,
+      abortEarly: true,
+    }) as unknown as Project;
   } catch (thrown) {
     const detail = thrown instanceof ValidationError ? thrown.errors[0] : 'it is not a project';
     throw new Problem(`“${where}” is not a whole Marsh project: ${detail}. Open another copy.`);

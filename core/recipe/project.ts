@@ -38,6 +38,15 @@ export interface FrameSet {
   readonly why: string;
   readonly motion: MotionModel | 'auto';
   readonly merge: FusionMeasures;
+  /** what the user chose where something moved, latest last */
+  readonly movers: readonly ChosenMover[];
+}
+
+/** At a place of the reference (full-size pixels) one frame makes what moved; an empty id blends all frames there. */
+export interface ChosenMover {
+  readonly x: number;
+  readonly y: number;
+  readonly frame: string;
 }
 
 /** What was done when; times are ISO 8601. */
@@ -51,7 +60,7 @@ export interface LogEntry {
  */
 export interface Project {
   readonly format: 'marsh-project';
-  readonly version: 1;
+  readonly version: 2;
   readonly id: string;
   readonly title: string;
   readonly created: string;
@@ -83,7 +92,7 @@ export const MERGE_LAYER: Layer = {
 export function emptyProject(id: string, title: string, now: string): Project {
   return {
     format: 'marsh-project',
-    version: 1,
+    version: 2,
     id,
     title,
     created: now,
@@ -96,6 +105,7 @@ export function emptyProject(id: string, title: string, now: string): Project {
       why: '',
       motion: 'auto',
       merge: PAPER_MEASURES,
+      movers: [],
     },
     layers: [MERGE_LAYER],
     finish: FINISH,
@@ -140,5 +150,6 @@ export function mergeKey(project: Project): string | undefined {
     ({ frame, registration }) => `${frame.hash}:${registration.matrix.join(',')}`,
   );
   const { contrast, saturation, exposedness } = project.set.merge;
-  return [project.set.reference, contrast, saturation, exposedness, ...frames].join('|');
+  const movers = project.set.movers.map((m) => `${m.x},${m.y}:${m.frame}`);
+  return [project.set.reference, contrast, saturation, exposedness, ...movers, ...frames].join('|');
 }

@@ -88,6 +88,12 @@ describe('the recipe as JSON', () => {
     expect(() => parseProject(value, 'x')).toThrow('not a whole Marsh project'),
   );
 
+  test('a project of version 1 opens as one of today', () => {
+    const old: Record<string, unknown> = { ...plain(sampleProject()), version: 1 };
+    delete (old.set as { movers?: unknown }).movers;
+    expect(parseProject(old, 'old.zip')).toEqual(sampleProject());
+  });
+
   test('a file of a later version says so', () =>
     expect(() => parseProject({ ...plain(sampleProject()), version: 7 }, 'new.zip')).toThrow(
       'newer Marsh (version 7)',

@@ -28,6 +28,16 @@ const Facts = styled.dl`
   }
 `;
 
+const Points = styled.ul`
+  display: flex;
+  flex-direction: column;
+  gap: 8px;
+  li {
+    padding-left: 12px;
+    border-left: 2px solid ${COLOUR.line};
+  }
+`;
+
 function facts(frame: Frame, zero: number): [string, string][] {
   const { seconds, aperture, iso, focalLength, taken } = frame.facts;
   const settings = [seconds && exposureTimeText(seconds), aperture && `f/${aperture}`, iso && `ISO ${iso}`];
@@ -51,7 +61,19 @@ export function FramesPanel() {
   const actions = useActions();
   const entry = frames.find((f) => f.frame.id === chosen) ?? frames[0];
   const zero = frames.find((f) => f.isReference)?.frame.stops ?? 0;
-  if (!entry) return <StationFindings station="frames" title={TEXT.name} none={TEXT.none} />;
+  if (!entry)
+    return (
+      <>
+        <StationFindings station="frames" title={TEXT.name} none={TEXT.none} />
+        <Section title={TEXT.good}>
+          <Points>
+            {TEXT.goodPoints.map((point) => (
+              <li key={point}>{point}</li>
+            ))}
+          </Points>
+        </Section>
+      </>
+    );
   const { frame, name, isReference } = entry;
   return (
     <>

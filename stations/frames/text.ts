@@ -2,6 +2,14 @@
 export const FRAMES_TEXT = {
   name: 'Frames',
   none: 'Drop the shots of one picture on the table, or choose them.',
+  good: 'What makes a good set',
+  // common practice
+  goodPoints: [
+    'JPEG or PNG, 8 or 16 bit, two to nine exposures of one view, about 2 EV apart.',
+    'The same size, lens correction, white balance and crop on every frame.',
+    'Focus and aperture locked; handheld is fine, a walker too.',
+    'Framed a little wider than the picture you want: fitting costs the border.',
+  ],
   add: 'Choose files',
   set: 'This set',
   shot: 'As shot',

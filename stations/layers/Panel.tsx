@@ -1,44 +1,21 @@
 'use client';
 import { ArrowDown, ArrowUp, Trash2 } from 'lucide-react';
-import { Menu, MenuItem, MenuTrigger, Popover } from 'react-aria-components';
-import { styled } from 'styled-components';
+import { MenuTrigger } from 'react-aria-components';
 import { type BlendMode } from '@/core/layers/blendMode';
 import { type Layer } from '@/core/layers/layer';
 import { fitOf } from '@/core/recipe/project';
 import { addFrameLayer, fillMask, moveLayer, removeLayer, setLayer } from '@/store/edits';
 import { type Brush } from '@/store/session';
+import { ActionList } from '@/ui/controls/ActionList';
 import { Button } from '@/ui/controls/Button';
 import { Choice } from '@/ui/controls/Choice';
 import { Measure } from '@/ui/controls/Measure';
 import { Toggle } from '@/ui/controls/Toggle';
 import { formatStops } from '@/ui/formatFinding';
 import { Row, Section } from '@/ui/Section';
-import { COLOUR, touchable } from '@/ui/tokens';
 import { useActions, useBench, useFrames } from '../benchContext';
 import { StationFindings } from '../stationFindings';
 import { LAYERS_TEXT as TEXT } from './text';
-
-const List = styled(Menu)`
-  background: ${COLOUR.raised};
-  border: 1px solid ${COLOUR.control};
-  padding: 3px;
-  outline: none;
-  min-width: 220px;
-`;
-
-const Item = styled(MenuItem)`
-  ${touchable}
-  display: flex;
-  align-items: center;
-  justify-content: space-between;
-  gap: 16px;
-  padding: 0 9px;
-  outline: none;
-  &[data-focused] {
-    background: ${COLOUR.act};
-    color: ${COLOUR.onAct};
-  }
-`;
 
 const percent = (v: number): string => `${Math.round(100 * v)} %`;
 
@@ -78,18 +55,15 @@ function AddLayer() {
   return (
     <MenuTrigger>
       <Button isDisabled={fitted.length === 0}>Choose a frame</Button>
-      <Popover placement="bottom start">
-        <List aria-label={TEXT.add} onAction={(key) => add(String(key))}>
-          {fitted.map(({ frame, name }) => (
-            <Item key={frame.id} id={frame.id} textValue={name}>
-              <span>
-                {name}, {frame.file}
-              </span>
-              <span>{formatStops(frame.stops - zero)}</span>
-            </Item>
-          ))}
-        </List>
-      </Popover>
+      <ActionList
+        label={TEXT.add}
+        items={fitted.map(({ frame, name }) => ({
+          id: frame.id,
+          name: `${name}, ${frame.file}`,
+          note: formatStops(frame.stops - zero),
+        }))}
+        onAction={add}
+      />
     </MenuTrigger>
   );
 }

@@ -9,5 +9,6 @@ export const MERGE_TEXT = {
   hint: 'Every frame is weighed in every pixel by these three, then blended coarse to fine (exposure fusion).',
   chart: 'Who made the picture',
   tray: 'Frames by exposure',
-  again: 'Merge',
+  mover: 'Take this place from',
+  blend: 'All frames, blended',
 } as const;

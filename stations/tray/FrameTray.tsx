@@ -111,6 +111,12 @@ export function FrameTray({ title, note, caption, isOut }: FrameTrayProps) {
   const inset = CARD / 2;
   const along = (s: number): number => inset + ((s - low) / Math.max(1, high - low)) * (width - CARD);
   const ticks = Array.from({ length: high - low + 1 }, (_, i) => low + i);
+  if (frames.length === 0)
+    return (
+      <Strip>
+        <Heading>{title}</Heading>
+      </Strip>
+    );
   return (
     <Strip>
       <Heading>

@@ -1,0 +1,123 @@
+import { type EncodedImage } from '../../raster/encodedImage';
+import { type Matrix3, toLevel, transform } from '../../raster/matrix3';
+import { sharedFloats } from '../../raster/raster';
+import { linearTable } from '../../raster/srgb';
+import { lightVariance } from '../../register/logLuminance';
+
+/** A frame as the search for movers sees it. */
+export interface MoverFrame {
+  readonly image: EncodedImage;
+  /** reference pixel → frame pixel */
+  readonly matrix: Matrix3;
+  /** exposure relative to the reference, EV */
+  readonly stops: number;
+}
+
+/** Light of one frame on the reduced grid, in the reference's exposure. */
+export interface FrameLight {
+  readonly width: number;
+  readonly height: number;
+  readonly level: number;
+  /** log2 of the luminance and a small floor; NaN where the frame holds nothing there */
+  readonly log: Float32Array;
+  /** standard deviation of it, stops: noise and what a misfit of a third of a pixel does at an edge */
+  readonly spread: Float32Array;
+}
+
+const LONG_EDGE = 800;
+/** codes beyond which a sample says little of the light: the ends of the curve, where cameras bend it */
+const LOW = 0.03;
+const HIGH = 0.97;
+/** floor added before the logarithm, of the reference's white */
+const FLOOR = 0.002;
+/** what cameras' curves and white balance leave between exposures, stops */
+const MODEL = 0.06;
+/** misfit that must not count as movement, full-size pixels */
+const MISFIT = 0.4;
+
+/** Halvings that bring a picture to the grid on which movers are searched. */
+export function moverLevel(width: number, height: number): number {
+  return Math.max(0, Math.ceil(Math.log2(Math.max(width, height) / LONG_EDGE)));
+}
+
+/** Linear luminance of a frame's own grid, reduced by means; a cell holds nothing when part of it clips or most of it is dark. */
+function reducedLight(
+  { width, height, data, white }: EncodedImage,
+  level: number,
+): { w: number; h: number; light: Float32Array } {
+  const size = 2 ** level;
+  const [w, h] = [Math.max(1, width >> level), Math.max(1, height >> level)];
+  const table = linearTable(white);
+  const [low, high] = [LOW * white, HIGH * white];
+  const light = new Float32Array(w * h);
+  const dark = new Uint16Array(w);
+  const lost = new Uint8Array(w);
+  for (let y = 0; y < h; y++) {
+    dark.fill(0);
+    lost.fill(0);
+    const row = light.subarray(y * w, (y + 1) * w);
+    for (let j = 0; j < size; j++) {
+      let i = (y * size + j) * width * 3;
+      for (let x = 0; x < w; x++)
+        for (let k = 0; k < size; k++, i += 3) {
+          const [r, g, b] = [data[i], data[i + 1], data[i + 2]];
+          row[x] += 0.25 * (table[r] + table[b]) + 0.5 * table[g];
+          if (r > high || g > high || b > high) lost[x] = 1;
+          else if (r < low && g < low && b < low) dark[x]++;
+        }
+    }
+    for (let x = 0; x < w; x++) row[x] = lost[x] || 2 * dark[x] > size * size ? NaN : row[x] / (size * size);
+  }
+  return { w, h, light };
+}
+
+/** Light of one frame on the reduced grid of the reference, in the reference's exposure. */
+export function frameLight({ image, matrix, stops }: MoverFrame, width: number, height: number): FrameLight {
+  const level = moverLevel(width, height);
+  const [w, h] = [Math.max(1, width >> level), Math.max(1, height >> level)];
+  const own = reducedLight(image, level);
+  const map = toLevel(matrix, level);
+  const gain = 2 ** -stops;
+  const log = sharedFloats(w * h).fill(NaN);
+  const light = new Float32Array(w * h);
+  for (let y = 0, i = 0; y < h; y++)
+    for (let x = 0; x < w; x++, i++) {
+      const [u, v] = transform(map, x, y);
+      if (!(u >= 0 && v >= 0 && u <= own.w - 1 && v <= own.h - 1)) continue;
+      const [iu, iv] = [Math.max(0, Math.min(own.w - 2, u | 0)), Math.max(0, Math.min(own.h - 2, v | 0))];
+      const [fu, fv] = [u - iu, v - iv];
+      const p = iv * own.w + iu;
+      const top = own.light[p] + fu * (own.light[p + 1] - own.light[p]);
+      const bottom = own.light[p + own.w] + fu * (own.light[p + own.w + 1] - own.light[p + own.w]);
+      // any neighbour that holds nothing makes this NaN too
+      light[i] = (top + fv * (bottom - top)) * gain;
+      log[i] = Math.log2(light[i] + FLOOR);
+    }
+  return { width: w, height: h, level, log, spread: spreadOf(log, light, w, h, gain, level) };
+}
+
+function spreadOf(
+  value: Float32Array,
+  light: Float32Array,
+  w: number,
+  h: number,
+  gain: number,
+  level: number,
+): Float32Array {
+  const out = sharedFloats(value.length);
+  const reach = Math.max(0.5, MISFIT / 2 ** level + 0.35);
+  for (let y = 0, i = 0; y < h; y++)
+    for (let x = 0; x < w; x++, i++) {
+      if (Number.isNaN(value[i])) continue;
+      // the steepest step to a neighbour: bilinear sampling and a misfit change the value by a part of it
+      let step = 0;
+      for (const j of [x > 0 ? i - 1 : i, x + 1 < w ? i + 1 : i, y > 0 ? i - w : i, y + 1 < h ? i + w : i]) {
+        const d = Math.abs(value[j] - value[i]);
+        if (d > step) step = d;
+      }
+      const slope = 1.4427 / (light[i] + FLOOR);
+      const noise = lightVariance(light[i], gain, level) * slope * slope;
+      out[i] = Math.sqrt(noise + MODEL * MODEL + (reach * step) ** 2);
+    }
+  return out;
+}

@@ -1,0 +1,135 @@
+import { describe, expect, test } from '@jest/globals';
+import { exposureFusion } from '@/core/merge/exposureFusion';
+import { encodedGain } from '@/core/raster/encodedGain';
+import { type EncodedImage } from '@/core/raster/encodedImage';
+import { IDENTITY, type Matrix3, transform, translation } from '@/core/raster/matrix3';
+import { normalSource, randomSource } from '@/core/raster/random';
+import { paint, waves } from '@/tests/paint';
+import { applyChoices, findMovers } from './findMovers';
+import { moverTakes } from './takeMovers';
+
+const [W, H] = [600, 400];
+const [ground, cloth] = [waves(51, 30), waves(52, 30)];
+const STOPS = [0, -2, 2];
+
+interface ShotOptions {
+  readonly stops: number;
+  /** where the walker stands; none when absent */
+  readonly walker?: number;
+  readonly map?: Matrix3;
+  readonly seed: number;
+}
+
+const SIZE = { width: 40, height: 90 };
+
+/** A textured wall with a dark walker before it, shot and read noise, 8 bit. */
+function shot({ stops, walker, map = IDENTITY, seed }: ShotOptions): EncodedImage {
+  const brighten = encodedGain(stops);
+  const normal = normalSource(randomSource(seed));
+  return paint(W, H, (x, y) => {
+    const [u, v] = transform(map, x, y);
+    const inside =
+      walker !== undefined && Math.abs(u - walker) < SIZE.width / 2 && Math.abs(v - 220) < SIZE.height / 2;
+    const e = inside ? 0.1 + 0.22 * cloth(u - (walker ?? 0), v) : 0.3 + 0.3 * ground(u, v);
+    const n = 0.006 * normal();
+    return [brighten(e) + n, brighten(e * 0.96) + n, brighten(e * 0.9) + n];
+  });
+}
+
+const SHIFTED = translation(3, -2);
+/** a walker at another place in every frame; the third frame also shifted */
+const walking = (places: readonly (number | undefined)[]) =>
+  STOPS.map((stops, k) => ({
+    image: shot({ stops, walker: places[k], seed: 10 + k, map: k === 2 ? SHIFTED : IDENTITY }),
+    matrix: k === 2 ? translation(-3, 2) : IDENTITY,
+    stops,
+  }));
+
+describe('movers', () => {
+  test('nothing is found where nothing moved, at ±2 EV, shifted, with noise', () => {
+    const still = findMovers(walking([undefined, undefined, undefined]), 0, W, H);
+    expect(still.list).toEqual([]);
+    expect(moverTakes(still, STOPS)).toBeUndefined();
+  });
+
+  test('a walker is found at each of his places, and taken from the reference', () => {
+    const { list } = findMovers(walking([150, 300, 450]), 0, W, H);
+    expect(list).toHaveLength(3);
+    for (const [k, x] of [150, 300, 450].entries()) {
+      const found = list.find(({ box }) => box.x < x && box.x + box.width > x);
+      expect(found).toBeDefined();
+      expect(found?.frame).toBe(0);
+      expect(found?.stops).toBeGreaterThan(0.5);
+      // the whole figure lies inside
+      expect(found?.box.x).toBeLessThanOrEqual(x - SIZE.width / 2 + 2);
+      expect((found?.box.x ?? 0) + (found?.box.width ?? 0)).toBeGreaterThanOrEqual(x + SIZE.width / 2 - 2);
+      expect(k).toBeLessThan(3);
+    }
+  });
+
+  test('the merge shows him once and leaves no ghost: each place looks as one still set does', () => {
+    const frames = walking([150, 300, 450]);
+    const movers = findMovers(frames, 0, W, H);
+    const merged = exposureFusion(frames, W, H, undefined, moverTakes(movers, STOPS)).image;
+    // what the reference shows, with nobody at the other two places
+    const truth = exposureFusion(walking([150, 150, 150]), W, H).image;
+    const ghosts = exposureFusion(frames, W, H).image;
+    const worst = (image: EncodedImage, x0: number): number => {
+      let most = 0;
+      for (let y = 190; y < 250; y += 3)
+        for (let x = x0 - 14; x < x0 + 14; x += 3) {
+          // means of 3 × 3, so that the frames' own noise does not count
+          let sum = 0;
+          for (let j = -1; j <= 1; j++)
+            for (let i = -1; i <= 1; i++) {
+              const at = ((y + j) * W + x + i) * 3 + 1;
+              sum += image.data[at] - truth.data[at];
+            }
+          most = Math.max(most, Math.abs(sum / 9 / 257));
+        }
+      return most;
+    };
+    // the light frame's walker is the ghost that shows
+    expect(worst(ghosts, 450)).toBeGreaterThan(12);
+    for (const x of [150, 300, 450]) expect(worst(merged, x)).toBeLessThan(5);
+  });
+
+  test('a frame chosen at a place makes it; blending all takes the place out', () => {
+    const frames = walking([150, 300, 450]);
+    const movers = findMovers(frames, 0, W, H);
+    const at = (x: number, m: typeof movers) => {
+      const scale = 2 ** m.level;
+      return m.regions[Math.floor(220 / scale) * m.width + Math.floor(x / scale)];
+    };
+    const chosen = applyChoices(movers, [{ x: 300, y: 220, frame: 1 }]);
+    expect(chosen.list[at(300, chosen) - 1].frame).toBe(1);
+    expect(at(300, applyChoices(movers, [{ x: 300, y: 220 }]))).toBe(0);
+    // the latest word counts, and one beside every mover changes nothing
+    const again = applyChoices(movers, [
+      { x: 300, y: 220 },
+      { x: 300, y: 220, frame: 2 },
+      { x: 20, y: 20, frame: 1 },
+    ]);
+    expect(again.list[at(300, again) - 1].frame).toBe(2);
+  });
+
+  test('a place that the reference holds no light of comes from a frame that does', () => {
+    const frames = STOPS.map((stops, k) => {
+      const brighten = encodedGain(stops);
+      return {
+        // a bright sky, white in the reference; a gull in it in the dark frame only
+        image: paint(W, H, (x, y) => {
+          const gull = k === 1 && Math.abs(x - 300) < 25 && Math.abs(y - 100) < 12;
+          const e = gull ? 0.55 : y < 200 ? 1.25 : 0.3 + 0.3 * ground(x, y);
+          const v = e > 1 ? 1.25 ** 2.2 * 2 ** stops : 0;
+          return e > 1 ? [v, v, v] : [brighten(e), brighten(e), brighten(e)];
+        }),
+        matrix: IDENTITY,
+        stops,
+      };
+    });
+    const { list } = findMovers(frames, 0, W, H);
+    for (const { frame } of list) expect(frame).toBeLessThan(3);
+    expect(list.length).toBeLessThanOrEqual(1);
+  });
+});

@@ -1,0 +1,97 @@
+import { encodedGain } from '../../raster/encodedGain';
+import { type Rectangle, sharedFloats } from '../../raster/raster';
+import { type MoverTakes } from '../fusionPlan';
+import { type Movers } from './mover';
+
+/** One softening pass on the reduced grid: a box of three. */
+function softened(plane: Float32Array, w: number, h: number): Float32Array {
+  const out = sharedFloats(plane.length);
+  for (let y = 0; y < h; y++)
+    for (let x = 0; x < w; x++) {
+      let sum = 0;
+      let n = 0;
+      for (let j = Math.max(0, y - 1); j <= Math.min(h - 1, y + 1); j++)
+        for (let k = Math.max(0, x - 1); k <= Math.min(w - 1, x + 1); k++, n++) sum += plane[j * w + k];
+      out[y * w + x] = sum / n;
+    }
+  return out;
+}
+
+/**
+ * Which frame makes each mover, softened at the edges, for {@link takeMovers}.
+ * @param stops exposure of each merged frame, EV on one scale
+ * @returns undefined when nothing moved
+ */
+export function moverTakes(movers: Movers, stops: readonly number[]): MoverTakes | undefined {
+  const { width: w, height: h, level, regions, list } = movers;
+  if (!regions.some((r) => r > 0)) return undefined;
+  const planes = stops.map((_, f) => {
+    const plane = Float32Array.from(regions, (r) => (r > 0 && list[r - 1].frame === f ? 1 : 0));
+    return plane.some((v) => v > 0) ? softened(plane, w, h) : undefined;
+  });
+  return { width: w, height: h, level, stops, planes };
+}
+
+/**
+ * Where something moved, puts one frame's picture into all the others, brightened to their exposure: they then agree, so that no
+ * ghost is left at any level of a pyramid, and the place is weighed and toned like everything around it.
+ * @param pictures [frame][channel] encoded planes of `area` of the full-size grid, changed in place
+ */
+export function takeMovers(
+  pictures: readonly (readonly Float32Array[])[],
+  area: Rectangle,
+  { width: w, height: h, level, stops, planes }: MoverTakes,
+): void {
+  const makers = planes.flatMap((take, from) =>
+    take ? [{ from, take, brighten: stops.map((s) => encodedGain(s - stops[from])) }] : [],
+  );
+  const shares = makers.map(() => new Float32Array(area.width));
+  const own = new Float32Array(pictures.length);
+  for (let y = 0; y < area.height; y++) {
+    const touched = makers.map(({ take }, m) => shareRow(shares[m], take, y + area.y, area, w, h, level));
+    if (!touched.some(Boolean)) continue;
+    for (let x = 0, at = y * area.width; x < area.width; x++, at++) {
+      if (!shares.some((row, m) => touched[m] && row[x] > 0)) continue;
+      for (let c = 0; c < 3; c++) {
+        // all is read before anything is written: a pixel must not be made from one that was replaced
+        for (let f = 0; f < own.length; f++) own[f] = pictures[f][c][at];
+        makers.forEach(({ from, brighten }, m) => {
+          const share = touched[m] ? shares[m][x] : 0;
+          if (share <= 0) return;
+          for (let to = 0; to < own.length; to++)
+            if (to !== from) pictures[to][c][at] += share * (brighten[to](own[from]) - own[to]);
+        });
+      }
+    }
+  }
+}
+
+/** One row of a reduced plane on the full-size grid, between cell centres; false when it is all 0. */
+function shareRow(
+  out: Float32Array,
+  take: Float32Array,
+  y: number,
+  area: Rectangle,
+  w: number,
+  h: number,
+  level: number,
+): boolean {
+  const scale = 2 ** level;
+  const v = Math.min(h - 1, Math.max(0, (y + 0.5) / scale - 0.5));
+  const iv = Math.floor(v);
+  const [top, bottom] = [iv * w, Math.min(h - 1, iv + 1) * w];
+  const fy = v - iv;
+  let some = false;
+  for (let k = 0; k < w && !some; k++) some = take[top + k] > 0 || take[bottom + k] > 0;
+  if (!some) return false;
+  for (let x = 0; x < out.length; x++) {
+    const u = Math.min(w - 1, Math.max(0, (x + area.x + 0.5) / scale - 0.5));
+    const k = Math.floor(u);
+    const right = Math.min(w - 1, k + 1);
+    const fx = u - k;
+    const a = take[top + k] + fx * (take[top + right] - take[top + k]);
+    const b = take[bottom + k] + fx * (take[bottom + right] - take[bottom + k]);
+    out[x] = a + fy * (b - a);
+  }
+  return true;
+}

@@ -1,0 +1,20 @@
+/** Steps from each version to the next; what they give is checked afterwards like any other project. */
+const STEPS: Readonly<Record<number, (project: Record<string, unknown>) => Record<string, unknown>>> = {
+  // 2: places that move are taken from one frame each, and the frame can be chosen
+  1: (project) => ({
+    ...project,
+    version: 2,
+    set: project.set && typeof project.set === 'object' ? { ...project.set, movers: [] } : project.set,
+  }),
+};
+
+/** Brings a stored project of an earlier version up to the present one; anything else comes back as it was. */
+export function migrateProject(value: unknown): unknown {
+  let project = value;
+  for (;;) {
+    if (!project || typeof project !== 'object' || !('version' in project)) return project;
+    const step = typeof project.version === 'number' ? STEPS[project.version] : undefined;
+    if (!step) return project;
+    project = step(project);
+  }
+}
