@@ -107,7 +107,8 @@ describe('Layers', () => {
     await user.click(screen.getByRole('menuitem', { name: /Frame 1/ }));
     expect(layers()[1]).toMatchObject({ name: 'dark', mask: { base: 'hidden' } });
     expect(screen.getByRole('button', { name: 'Layer dark' })).toHaveAttribute('aria-pressed', 'true');
-    await user.click(screen.getByRole('radio', { name: 'Screen' }));
+    await user.click(screen.getByRole('button', { name: /Blended by/ }));
+    await user.click(screen.getByRole('option', { name: 'Screen' }));
     await user.click(screen.getByRole('button', { name: 'Reveal all' }));
     expect(layers()[1]).toMatchObject({ blend: 'screen', mask: { base: 'shown', strokes: [] } });
     await user.click(screen.getByRole('radio', { name: 'Hide' }));

@@ -5,7 +5,15 @@ import { type EncodedImage } from '../raster/encodedImage';
 import { type Matrix3, toLevel } from '../raster/matrix3';
 import { type Rectangle } from '../raster/raster';
 import { coverage, type Kernel, warpImage } from '../raster/warp';
-import { BLEND_MODES, type BlendMode } from './blendMode';
+import {
+  type BlendMode,
+  isSeparable,
+  NON_SEPARABLE,
+  type NonSeparableMode,
+  type Rgb,
+  SEPARABLE,
+  type SeparableMode,
+} from './blendMode';
 
 /** A layer with its pixels at hand. */
 export interface PlacedLayer {
@@ -21,7 +29,7 @@ export interface PlacedLayer {
 
 /**
  * Composites layers, bottom first, over black on a rectangle of the reference's grid at a level, by simple alpha compositing and
- * the separable blend modes of W3C Compositing and Blending Level 1, in sRGB-encoded values.
+ * the blend modes of W3C Compositing and Blending Level 1, in sRGB-encoded values.
  * A layer's alpha is opacity × mask × whether its source covers the pixel.
  * @param longEdge of the reference at full size
  * @returns three planes, 0…1
@@ -44,23 +52,55 @@ export function composite(
     const matrix = toLevel(layer.matrix, level);
     const planes = warpImage(image, matrix, area, kernel);
     const inside = coverage(image, matrix, area, 0);
-    const blend = BLEND_MODES[layer.blend];
     const brighten = encodedGain(layer.stops);
     for (let i = 0; i < n; i++) mask[i] *= layer.opacity * inside[i];
-    for (let c = 0; c < 3; c++) {
-      const source = planes[c];
-      const sum = out[c];
-      for (let i = 0; i < n; i++) {
-        const a = mask[i];
-        if (a === 0) continue;
-        const s = brighten(source[i]);
-        const ab = backdropAlpha[i];
-        // out is premultiplied by the backdrop's alpha
-        const backdrop = ab > 0 ? sum[i] / ab : 0;
-        sum[i] = a * ((1 - ab) * s + ab * blend(backdrop, s)) + (1 - a) * sum[i];
-      }
-    }
+    if (isSeparable(layer.blend)) blendChannels(out, backdropAlpha, planes, mask, layer.blend, brighten);
+    else blendColours(out, backdropAlpha, planes, mask, layer.blend, brighten);
     for (let i = 0; i < n; i++) backdropAlpha[i] += mask[i] * (1 - backdropAlpha[i]);
   }
   return out;
+}
+
+/** co = αs · [(1 − αb) · Cs + αb · B(Cb, Cs)] + (1 − αs) · αb · Cb (section 5.1); `out` is premultiplied by the backdrop's alpha. */
+function blendChannels(
+  out: readonly Float32Array[],
+  backdropAlpha: Float32Array,
+  planes: readonly Float32Array[],
+  alpha: Float32Array,
+  mode: SeparableMode,
+  brighten: (v: number) => number,
+): void {
+  const blend = SEPARABLE[mode];
+  for (let c = 0; c < 3; c++) {
+    const source = planes[c];
+    const sum = out[c];
+    for (let i = 0; i < alpha.length; i++) {
+      const a = alpha[i];
+      if (a === 0) continue;
+      const s = brighten(source[i]);
+      const ab = backdropAlpha[i];
+      const backdrop = ab > 0 ? sum[i] / ab : 0;
+      sum[i] = a * ((1 - ab) * s + ab * blend(backdrop, s)) + (1 - a) * sum[i];
+    }
+  }
+}
+
+function blendColours(
+  out: readonly Float32Array[],
+  backdropAlpha: Float32Array,
+  planes: readonly Float32Array[],
+  alpha: Float32Array,
+  mode: NonSeparableMode,
+  brighten: (v: number) => number,
+): void {
+  const blend = NON_SEPARABLE[mode];
+  for (let i = 0; i < alpha.length; i++) {
+    const a = alpha[i];
+    if (a === 0) continue;
+    const ab = backdropAlpha[i];
+    const source: Rgb = [brighten(planes[0][i]), brighten(planes[1][i]), brighten(planes[2][i])];
+    const backdrop: Rgb = ab > 0 ? [out[0][i] / ab, out[1][i] / ab, out[2][i] / ab] : [0, 0, 0];
+    const mixed = blend(backdrop, source);
+    for (let c = 0; c < 3; c++) out[c][i] = a * ((1 - ab) * source[c] + ab * mixed[c]) + (1 - a) * out[c][i];
+  }
 }

@@ -6,7 +6,7 @@ import { halveImage } from '@/core/raster/encodedImage';
 import { IDENTITY, translation } from '@/core/raster/matrix3';
 import { linearToSrgb, srgbToLinear } from '@/core/raster/srgb';
 import { flat, largestDifference } from '@/tests/paint';
-import { BLEND_MODES } from './blendMode';
+import { BLEND_MODES, isSeparable, NON_SEPARABLE, type Rgb, SEPARABLE } from './blendMode';
 import { composite, type PlacedLayer } from './composite';
 
 const grid: MaskGrid = { longEdge: 200, level: 0, x: 0, y: 0, width: 200, height: 120 };
@@ -133,16 +133,67 @@ describe('masks', () => {
   });
 });
 
-describe('blend modes (W3C Compositing and Blending Level 1, section 9.1)', () => {
+describe('blend modes (W3C Compositing and Blending Level 1, section 9)', () => {
+  // worked by hand from the formulas of section 9.1
   test.each([
     ['normal', 0.4, 0.7, 0.7],
     ['multiply', 0.4, 0.5, 0.2],
     ['screen', 0.4, 0.5, 0.7],
+    ['overlay', 0.3, 0.6, 0.36],
+    ['overlay', 0.7, 0.6, 0.76],
+    ['darken', 0.4, 0.3, 0.3],
     ['lighten', 0.4, 0.3, 0.4],
-    ['lighten', 0.4, 0.6, 0.6],
+    ['color-dodge', 0.3, 0.5, 0.6],
+    ['color-dodge', 0, 1, 0],
+    ['color-dodge', 0.2, 1, 1],
+    ['color-burn', 0.7, 0.5, 0.4],
+    ['color-burn', 1, 0, 1],
+    ['color-burn', 0.7, 0, 0],
+    ['hard-light', 0.3, 0.4, 0.24],
+    ['hard-light', 0.3, 0.6, 0.44],
+    ['soft-light', 0.5, 0.25, 0.375],
+    ['soft-light', 0.16, 0.75, 0.16 + 0.5 * (((16 * 0.16 - 12) * 0.16 + 4) * 0.16 - 0.16)],
+    ['soft-light', 0.49, 1, 0.7],
+    ['difference', 0.4, 0.7, 0.3],
+    ['exclusion', 0.4, 0.5, 0.5],
   ] as const)('%s of %f and %f', (mode, backdrop, source, expected) =>
-    expect(BLEND_MODES[mode](backdrop, source)).toBeCloseTo(expected, 9),
+    expect(SEPARABLE[mode](backdrop, source)).toBeCloseTo(expected, 9),
   );
+
+  const lum = ([r, g, b]: Rgb): number => 0.3 * r + 0.59 * g + 0.11 * b;
+  const sat = (c: Rgb): number => Math.max(...c) - Math.min(...c);
+  const [backdrop, source]: [Rgb, Rgb] = [
+    [0.6, 0.4, 0.3],
+    [0.2, 0.5, 0.7],
+  ];
+
+  test('color and hue keep the backdrop’s luminosity, luminosity takes the source’s (section 9.2)', () => {
+    for (const mode of ['color', 'hue', 'saturation'] as const)
+      expect(lum(NON_SEPARABLE[mode](backdrop, source))).toBeCloseTo(lum(backdrop), 9);
+    expect(lum(NON_SEPARABLE.luminosity(backdrop, source))).toBeCloseTo(lum(source), 9);
+  });
+
+  test('saturation takes the source’s, hue keeps the backdrop’s, where nothing has to be clipped', () => {
+    expect(sat(NON_SEPARABLE.saturation(backdrop, [0.5, 0.4, 0.35]))).toBeCloseTo(0.15, 9);
+    expect(sat(NON_SEPARABLE.hue(backdrop, source))).toBeCloseTo(sat(backdrop), 9);
+    // a grey has no hue to give
+    expect(sat(NON_SEPARABLE.hue(backdrop, [0.5, 0.5, 0.5]))).toBeCloseTo(0, 9);
+  });
+
+  test('every mode stays within 0…1 and is on offer once', () => {
+    expect(new Set(BLEND_MODES).size).toBe(16);
+    for (const mode of BLEND_MODES)
+      for (const b of [0, 0.2, 0.5, 1])
+        for (const s of [0, 0.3, 0.5, 0.9, 1]) {
+          const values = isSeparable(mode)
+            ? [SEPARABLE[mode](b, s)]
+            : NON_SEPARABLE[mode]([b, 0.4, 0.1], [s, 0.9, 0.6]);
+          for (const v of values) {
+            expect(v).toBeGreaterThanOrEqual(-1e-9);
+            expect(v).toBeLessThanOrEqual(1 + 1e-9);
+          }
+        }
+  });
 });
 
 describe('composite', () => {
@@ -176,6 +227,13 @@ describe('composite', () => {
   test('follows it over a half-transparent backdrop too', () => {
     const found = result([layer(0.4, { opacity: 0.5 }), layer(0.5, { blend: 'multiply' })]);
     expect(found).toBeCloseTo((1 - 0.5) * 0.5 + 0.5 * 0.2, 4);
+  });
+
+  test('blends whole colours where the mode needs all three channels', () => {
+    const found = [0, 1, 2].map(
+      (c) => composite([layer(0.4), layer(0.7, { blend: 'luminosity' })], 40, 0, area, 'lanczos')[c][600],
+    );
+    found.forEach((v) => expect(v).toBeCloseTo(0.7, 4));
   });
 
   test('a layer brightened by a stop doubles its light', () => {

@@ -85,7 +85,7 @@ const layer = strict({
   ),
   visible: boolean().strict(true).required(),
   opacity: between(0, 1),
-  blend: oneOf(Object.keys(BLEND_MODES)),
+  blend: oneOf(BLEND_MODES),
   stops: between(-10, 10),
   mask: strict({ base: oneOf(['hidden', 'shown']), strokes: array(stroke).max(5000).required() }),
 });

@@ -1,7 +1,7 @@
 'use client';
 import { ArrowDown, ArrowUp, Trash2 } from 'lucide-react';
 import { MenuTrigger } from 'react-aria-components';
-import { type BlendMode } from '@/core/layers/blendMode';
+import { BLEND_MODES } from '@/core/layers/blendMode';
 import { type Layer } from '@/core/layers/layer';
 import { fitOf } from '@/core/recipe/project';
 import { addFrameLayer, fillMask, moveLayer, removeLayer, setLayer } from '@/store/edits';
@@ -9,6 +9,7 @@ import { type Brush } from '@/store/session';
 import { ActionList } from '@/ui/controls/ActionList';
 import { Button } from '@/ui/controls/Button';
 import { Choice } from '@/ui/controls/Choice';
+import { PickOne } from '@/ui/controls/PickOne';
 import { Measure } from '@/ui/controls/Measure';
 import { Toggle } from '@/ui/controls/Toggle';
 import { formatStops } from '@/ui/formatFinding';
@@ -118,7 +119,6 @@ function BrushSection({ brush }: { brush: Brush }) {
 function LayerSection({ layer, at, count }: { layer: Layer; at: number; count: number }) {
   const actions = useActions();
   const { id, name } = layer;
-  const blends = Object.entries(TEXT.blends) as [BlendMode, string][];
   return (
     <Section title={`${TEXT.layer}: ${name}`}>
       <Row>
@@ -149,11 +149,10 @@ function LayerSection({ layer, at, count }: { layer: Layer; at: number; count: n
         format={(v) => formatStops(v)}
         onChange={(stops) => actions.edit(`Brightness of ${name}`, setLayer(id, { stops }), `stops ${id}`)}
       />
-      <Choice
-        grid
-        label="Blend"
+      <PickOne
+        label={TEXT.blend}
         value={layer.blend}
-        options={blends.map(([value, label]) => ({ value, label }))}
+        options={BLEND_MODES.map((value) => ({ value, label: TEXT.blends[value] }))}
         onChange={(blend) =>
           actions.edit(`${name}: ${TEXT.blends[blend].toLowerCase()}`, setLayer(id, { blend }))
         }
