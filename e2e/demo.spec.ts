@@ -32,7 +32,7 @@ test('the demo opens from the shelf, is fitted and merged, and asks no other ori
   await expect(page.getByLabel('Colours of the frames')).toContainText('Frame 5');
   // what lies under the pointer
   await bench.table.hover();
-  await expect(page.locator('output')).toContainText(/x \d+ y \d+ .*from \d:\d+%/);
+  await expect(page.getByLabel('Under the pointer')).toContainText(/x \d+ y \d+ .*from \d:\d+%/);
   expect(foreign).toEqual([]);
   expect(errors).toEqual([]);
 });

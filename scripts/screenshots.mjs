@@ -41,10 +41,17 @@ try {
   await page.getByRole('menuitem', { name: /Frame 2/ }).click();
   const box = await page.getByRole('application').boundingBox();
   const at = (x, y) => [box.x + x * box.width, box.y + y * box.height];
-  await page.mouse.move(...at(0.16, 0.36));
-  await page.mouse.down();
-  for (const x of [0.25, 0.35, 0.42]) await page.mouse.move(...at(x, 0.38), { steps: 8 });
-  await page.mouse.up();
+  // the glare of the sun and of the door lantern, taken back a little with the darker frame
+  await page.getByRole('slider', { name: 'Flow' }).fill('0.4');
+  for (const [x, y] of [
+    [0.095, 0.347],
+    [0.617, 0.372],
+  ]) {
+    await page.mouse.move(...at(x - 0.03, y));
+    await page.mouse.down();
+    for (const dx of [-0.01, 0.01, 0.03]) await page.mouse.move(...at(x + dx, y), { steps: 6 });
+    await page.mouse.up();
+  }
   await look('Mask');
   await keep('layers');
   await page.keyboard.press('5');

@@ -62,6 +62,7 @@ export function LookBar({ station, look, onLook, zoom, onZoom, scene, view, poin
 }
 
 const PAUSE_MS = 40;
+const UNDER = 'Under the pointer';
 
 /** Codes, zone and origin of the pixel under the pointer, once it rests. */
 function PointReadout({ scene, view, pointer }: Pick<LookBarProps, 'scene' | 'view' | 'pointer'>) {
@@ -84,7 +85,7 @@ function PointReadout({ scene, view, pointer }: Pick<LookBarProps, 'scene' | 'vi
       controller.abort();
     };
   }, [scene, view, x, y, viewer]);
-  if (x === undefined || y === undefined || !trace) return <Readout />;
+  if (x === undefined || y === undefined || !trace) return <Readout aria-label={UNDER} />;
   const name = (id: string): string =>
     frames.find((f) => f.frame.id === id)?.name.replace('Frame ', '') ?? '?';
   const origin = trace.shares
@@ -96,5 +97,9 @@ function PointReadout({ scene, view, pointer }: Pick<LookBarProps, 'scene' | 'vi
     trace.zone === undefined
       ? ''
       : `${trace.zone < 0 ? '−' : '+'}${Math.abs(trace.zone).toFixed(1)} stops   `;
-  return <Readout>{`x ${x} y ${y}   ${trace.rgb.join(' ')}   ${zone}${origin && `from ${origin}`}`}</Readout>;
+  return (
+    <Readout
+      aria-label={UNDER}
+    >{`x ${x} y ${y}   ${trace.rgb.join(' ')}   ${zone}${origin && `from ${origin}`}`}</Readout>
+  );
 }

@@ -55,7 +55,7 @@ export function coarseStart(
   const normalF = localStructure(F, 6, true);
   const points = gradientPoints(R, { tilesX: 6, tilesY: 4, total: POINTS, leastScore: LEAST_SCORE });
   const vote = (map: Matrix3): number =>
-    voteOfTiles(tileCorrelation(normalR, normalF, map, 8, 6, NOWHERE, 1));
+    voteOfTiles(tileCorrelation(normalR, normalF, map, 8, 6, NOWHERE, 2));
   const refined = (shifts: readonly Shift[]): Candidate[] => {
     const moved: Candidate[] = [];
     for (const { dx, dy } of shifts) {
@@ -124,7 +124,7 @@ function voteOneFiner(
     const start = toLevel(fromLevel(c.map, top), level);
     const fit = refineAlignment(points, F, start, 'similarity', reference, 0.03, 10);
     if (!fit.solved) continue;
-    const vote = voteOfTiles(tileCorrelation(normalR, normalF, fit.map, 12, 8, NOWHERE, 1));
+    const vote = voteOfTiles(tileCorrelation(normalR, normalF, fit.map, 12, 8, NOWHERE, 2));
     out.push({ map: toLevel(fromLevel(fit.map, level), top), vote });
   }
   return out.sort((p, q) => q.vote - p.vote);

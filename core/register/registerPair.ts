@@ -146,7 +146,7 @@ export function registerPair(
       10,
       7,
       PROBE_SHIFTS,
-      2,
+      3,
     ),
   );
   const agreed = probe.votes >= 8 && probe.votes >= 0.55 * probe.informative;
