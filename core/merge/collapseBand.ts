@@ -8,7 +8,7 @@ const MARGIN = 2;
 
 /**
  * The last step of exposure fusion for one band: rebuilds the finest level from the fused Laplacian and writes it into `merged`
- * (16 bit, sRGB-encoded, clipped to 0…white).
+ * (16 bit, sRGB-encoded; a pixel beyond white is scaled back to it, so that its hue stays).
  */
 export function collapseBand(
   ...args: [plan: FusionPlan, buffers: FusionBuffers, band: Band, merged: EncodedImage]
@@ -77,8 +77,7 @@ export function collapseBandPlain(
   const { width, height, split } = plan;
   const unit = 2 ** split;
   const { first: firstCoarse, end: endCoarse } = coarseRows(plan, band);
-  const { data, white } = merged;
-  for (let c = 0; c < 3; c++) {
+  const planes = [0, 1, 2].map((c) => {
     let below: Plane = rowsOf(buffers.base[c], levelSize(width, split), firstCoarse, endCoarse);
     for (let l = split - 1; l >= 0; l--) {
       const step = 2 ** (split - l);
@@ -87,10 +86,18 @@ export function collapseBandPlain(
       addExpanded(level, below, 1);
       below = level;
     }
-    const from = (band.top - firstCoarse * unit) * width;
-    const to = band.top * width;
-    for (let i = 0; i < band.rows * width; i++)
-      data[(to + i) * 3 + c] = Math.min(white, Math.max(0, below.data[from + i] * white + 0.5));
+    return below.data;
+  });
+  const { data, white } = merged;
+  const from = (band.top - firstCoarse * unit) * width;
+  const to = band.top * width * 3;
+  for (let i = 0; i < band.rows * width; i++) {
+    const [r, g, b] = [planes[0][from + i], planes[1][from + i], planes[2][from + i]];
+    // the blend overshoots beside lamps: clipping each channel by itself would turn their glow yellow and green
+    const scale = white / Math.max(1, r, g, b);
+    data[to + i * 3] = Math.max(0, r * scale + 0.5);
+    data[to + i * 3 + 1] = Math.max(0, g * scale + 0.5);
+    data[to + i * 3 + 2] = Math.max(0, b * scale + 0.5);
   }
 }
 

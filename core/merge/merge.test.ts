@@ -9,7 +9,8 @@ import { flat, largestDifference, paint, waves } from '@/tests/paint';
 import { exposureFusion } from './exposureFusion';
 import { mergeFindings } from './mergeFindings';
 import { mertensWeight, PAPER_MEASURES } from './mertensWeight';
-import { planFusion } from './fusionPlan';
+import { collapseBand } from './collapseBand';
+import { fusionBuffers, planFusion } from './fusionPlan';
 import { rimStep } from './rimStep';
 
 const [W, H] = [330, 230];
@@ -138,6 +139,18 @@ describe('exposure fusion (Mertens, Kautz & Van Reeth 2007)', () => {
     const one = warpImage(bracket[1], IDENTITY, { x: 0, y: 0, width: W, height: H }, 'bilinear');
     const weight = mertensWeight(one, W, H, { contrast: 0, saturation: 0, exposedness: 0 });
     expect(largestDifference(weight, new Float32Array(W * H).fill(1))).toBeLessThan(1e-6);
+  });
+
+  test('a pixel that the blend lifts beyond white keeps its hue', () => {
+    const plan = planFusion(64, 48);
+    const buffers = fusionBuffers(plan, 1);
+    buffers.base.forEach((plane, c) => plane.fill([1.3, 0.91, 0.39][c]));
+    const image = emptyImage(64, 48, 65535);
+    for (const band of plan.bands) collapseBand(plan, buffers, band, image);
+    const [r, g, b] = [...image.data.subarray(3000, 3003)].map((v) => v / 65535);
+    expect(r).toBeCloseTo(1, 3);
+    expect(g).toBeCloseTo(0.7, 3);
+    expect(b).toBeCloseTo(0.3, 3);
   });
 
   test('weights of a pixel follow the paper’s formula', () => {

@@ -146,7 +146,7 @@ export function registerPair(
       10,
       7,
       PROBE_SHIFTS,
-      3,
+      Math.max(1, Math.min(3, Math.round(R[checkLevel].width / 250))),
     ),
   );
   const agreed = probe.votes >= 8 && probe.votes >= 0.55 * probe.informative;

@@ -160,12 +160,15 @@ function u8x16Narrow(v: v128): v128 {
   return i8x16.narrow_i16x8_u(s, s);
 }
 
-/** Three planes of 0…1 as interleaved 16-bit codes, clipped. */
+/** Three planes as interleaved 16-bit codes; a pixel beyond white is scaled back to it, so that its hue stays. */
 export function toCodes16(planes: usize, plane: usize, n: i32, dst: usize): void {
   const white = f32x4.splat(65535), half = f32x4.splat(0.5), zero = f32x4.splat(0);
   for (let i = 0; i < n; i++) {
     const p = planes + (<usize>i << 2);
-    let v = f32x4(load<f32>(p), load<f32>(p + plane), load<f32>(p + 2 * plane), 0);
+    const r = load<f32>(p), g = load<f32>(p + plane), b = load<f32>(p + 2 * plane);
+    let v = f32x4(r, g, b, 0);
+    const most = max<f32>(r, max<f32>(g, b));
+    if (most > 1) v = f32x4.mul(v, f32x4.splat(1 / most));
     v = f32x4.min(white, f32x4.max(zero, f32x4.add(f32x4.mul(v, white), half)));
     const c = i32x4.trunc_sat_f32x4_u(v);
     const q = dst + <usize>i * 6;
