@@ -1,4 +1,5 @@
 import { expect, test } from '@playwright/test';
+import { smallBracket } from '@/tests/smallBracket';
 import { mergedBracket } from './bench';
 
 test('a reload in the middle comes back where it was, and undo reaches over it', async ({ page }) => {
@@ -29,6 +30,28 @@ test('a reload in the middle comes back where it was, and undo reaches over it',
   await expect(page.getByText('Drop the shots of one picture')).toBeVisible();
   await page.getByRole('button', { name: /^Do again/ }).click();
   await bench.ready('Merge');
+});
+
+test('files dropped on the bench join the project', async ({ page }) => {
+  await page.goto('/');
+  await page.getByRole('button', { name: 'New project' }).click();
+  await page.getByRole('button', { name: 'Choose files' }).waitFor();
+  const files = (await smallBracket()).map((f) => ({ ...f, buffer: f.buffer.toString('base64') }));
+  const transfer = await page.evaluateHandle((list) => {
+    const data = new DataTransfer();
+    for (const { name, mimeType, buffer } of list)
+      data.items.add(
+        new File([Uint8Array.from(atob(buffer), (c) => c.charCodeAt(0))], name, { type: mimeType }),
+      );
+    return data;
+  }, files);
+  const zone = page
+    .locator('[data-rac]')
+    .filter({ has: page.getByRole('main') })
+    .first();
+  for (const event of ['dragenter', 'dragover', 'drop'])
+    await zone.dispatchEvent(event, { dataTransfer: transfer });
+  await expect(page.getByRole('button', { name: /Frame [123],/ })).toHaveCount(3);
 });
 
 test('one bad file among good ones is named, the others load', async ({ page }) => {

@@ -2,6 +2,7 @@ import { describe, expect, test } from '@jest/globals';
 import { exposureFusion } from '@/core/merge/exposureFusion';
 import { PAPER_MEASURES } from '@/core/merge/mertensWeight';
 import { Problem } from '@/core/proof/problem';
+import { PLAIN_MASK } from '@/core/mask/mask';
 import { encodedGain } from '@/core/raster/encodedGain';
 import { halveImage } from '@/core/raster/encodedImage';
 import { IDENTITY, translation } from '@/core/raster/matrix3';
@@ -181,7 +182,7 @@ describe('parallel work gives the pixels of the core alone', () => {
           opacity: 1,
           blend: 'normal',
           stops: 0,
-          mask: { base: 'shown', strokes: [] },
+          mask: { ...PLAIN_MASK, base: 'shown', strokes: [] },
         },
       ],
     } as const;

@@ -2,6 +2,7 @@ import { type Draft } from 'immer';
 import { bracketOf } from '@/core/capture/bracketOf';
 import { type Finish } from '@/core/finish/finish';
 import { type Layer } from '@/core/layers/layer';
+import { type Mask, PLAIN_MASK } from '@/core/mask/mask';
 import { type Stroke } from '@/core/mask/stroke';
 import { type Frame, type FrameSet, type Project } from '@/core/recipe/project';
 
@@ -115,7 +116,7 @@ export const addFrameLayer =
       opacity: 1,
       blend: 'normal',
       stops: 0,
-      mask: { base: 'hidden', strokes: [] },
+      mask: { ...PLAIN_MASK, base: 'hidden', strokes: [] },
     });
   };
 
@@ -154,7 +155,17 @@ export const fillMask =
   (id: string, base: 'hidden' | 'shown'): Edit =>
   (draft) => {
     const layer = draft.layers.find((l) => l.id === id);
-    if (layer) layer.mask = { base, strokes: [] };
+    if (layer) Object.assign(layer.mask, { base, strokes: [], inverted: false });
+  };
+
+/** Where a layer is shown beyond its strokes; a range of undefined lets all tones in. */
+export const setMask =
+  (id: string, change: Partial<Pick<Mask, 'range' | 'feather' | 'follow' | 'inverted'>>): Edit =>
+  (draft) => {
+    const layer = draft.layers.find((l) => l.id === id);
+    if (!layer) return;
+    Object.assign(layer.mask, change);
+    if ('range' in change && change.range === undefined) delete layer.mask.range;
   };
 
 export const setFinish =

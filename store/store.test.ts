@@ -5,6 +5,7 @@ import { writeExif } from '@/camera/writeExif';
 import { encodeJpeg } from '@/core/codecs/encodeJpeg';
 import { encodePng } from '@/core/codecs/encodePng';
 import { unpackProject } from '@/core/codecs/projectFile';
+import { PLAIN_MASK } from '@/core/mask/mask';
 import { encodedGain } from '@/core/raster/encodedGain';
 import { emptyProject, mergedFrames, type Project } from '@/core/recipe/project';
 import { jpegPlatform } from '@/engine/jpegPlatform';
@@ -163,7 +164,7 @@ describe('edits', () => {
       name: 'light',
       opacity: 0.5,
       blend: 'screen',
-      mask: { base: 'hidden', strokes: [stroke] },
+      mask: { ...PLAIN_MASK, base: 'hidden', strokes: [stroke] },
     });
     expect(after(added, moveLayer('l1', 1)).layers.map((l) => l.id)).toEqual(['merge', 'l1']);
     expect(after(added, moveLayer('l1', -1)).layers.map((l) => l.id)).toEqual(['l1', 'merge']);

@@ -7,7 +7,7 @@ import { type FusionMeasures, PAPER_MEASURES } from '@/core/merge/mertensWeight'
 import { emptyImage } from '@/core/raster/encodedImage';
 import { IDENTITY, type Matrix3, translation } from '@/core/raster/matrix3';
 import { addExpanded, reduce } from '@/core/raster/pyramid';
-import { warpImage } from '@/core/raster/warp';
+import { plainWarp } from '@/core/raster/warp';
 import { largestDifference, paint, waves } from '@/tests/paint';
 import { type GradientPoints, gradientPoints, plainGradientPoints } from '@/core/register/gradientPoints';
 import { logLuminance, plainLogLuminance } from '@/core/register/logLuminance';
@@ -55,7 +55,7 @@ describe('each kernel agrees with its plain form', () => {
       { x: 0, y: 0, width: W, height: H },
       { x: 17, y: 60, width: 90, height: 31 },
     ]) {
-      const plain = warpImage(image, matrix, area, 'lanczos');
+      const plain = plainWarp(image, matrix, area, 'lanczos');
       k.borrow(() => {
         const plane = area.width * area.height * 4 + 64;
         const dst = k.take(3 * plane);

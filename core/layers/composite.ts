@@ -1,5 +1,5 @@
 import { evaluateMask } from '../mask/evaluateMask';
-import { type StrokeMask } from '../mask/stroke';
+import { type Mask, type ToneSource } from '../mask/mask';
 import { encodedGain } from '../raster/encodedGain';
 import { type EncodedImage } from '../raster/encodedImage';
 import { type Matrix3, toLevel } from '../raster/matrix3';
@@ -24,7 +24,7 @@ export interface PlacedLayer {
   readonly opacity: number;
   readonly blend: BlendMode;
   readonly stops: number;
-  readonly mask: StrokeMask;
+  readonly mask: Mask;
 }
 
 /**
@@ -32,6 +32,7 @@ export interface PlacedLayer {
  * the blend modes of W3C Compositing and Blending Level 1, in sRGB-encoded values.
  * A layer's alpha is opacity × mask × whether its source covers the pixel.
  * @param longEdge of the reference at full size
+ * @param tones of the merged picture, for masks that keep to tones or follow edges
  * @returns three planes, 0…1
  */
 export function composite(
@@ -40,14 +41,15 @@ export function composite(
   level: number,
   area: Rectangle,
   kernel: Kernel,
+  tones?: ToneSource,
 ): Float32Array[] {
   const n = area.width * area.height;
   const out = [new Float32Array(n), new Float32Array(n), new Float32Array(n)];
   const backdropAlpha = new Float32Array(n);
   for (const layer of layers) {
     if (layer.opacity <= 0) continue;
-    const mask = evaluateMask(layer.mask, { longEdge, level, ...area });
-    if (layer.mask.base === 'hidden' && mask.every((v) => v === 0)) continue;
+    const mask = evaluateMask(layer.mask, { longEdge, level, ...area }, tones);
+    if (mask.every((v) => v === 0)) continue;
     const image = layer.levels[Math.min(level, layer.levels.length - 1)];
     const matrix = toLevel(layer.matrix, level);
     const planes = warpImage(image, matrix, area, kernel);

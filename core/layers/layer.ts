@@ -1,4 +1,4 @@
-import { type StrokeMask } from '../mask/stroke';
+import { type Mask } from '../mask/mask';
 import { type BlendMode } from './blendMode';
 
 /** Where a layer's pixels come from. */
@@ -15,5 +15,5 @@ export interface Layer {
   readonly blend: BlendMode;
   /** stops by which the source is brightened before blending */
   readonly stops: number;
-  readonly mask: StrokeMask;
+  readonly mask: Mask;
 }

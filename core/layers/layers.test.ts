@@ -1,6 +1,8 @@
 import { describe, expect, test } from '@jest/globals';
 import { applyStroke, evaluateMask, strokeBox } from '@/core/mask/evaluateMask';
-import { type MaskGrid, type Stroke } from '@/core/mask/stroke';
+import { guidedFilter } from '@/core/mask/guidedFilter';
+import { type MaskGrid, PLAIN_MASK } from '@/core/mask/mask';
+import { type Stroke } from '@/core/mask/stroke';
 import { strokeCoverage } from '@/core/mask/strokeCoverage';
 import { halveImage } from '@/core/raster/encodedImage';
 import { IDENTITY, translation } from '@/core/raster/matrix3';
@@ -107,7 +109,7 @@ describe('strokes', () => {
 describe('masks', () => {
   test('reveal builds up and hide takes away', () => {
     const mask = (strokes: Stroke[], base: 'hidden' | 'shown' = 'hidden') =>
-      at(evaluateMask({ base, strokes }, grid), 80, 60);
+      at(evaluateMask({ ...PLAIN_MASK, base, strokes }, grid), 80, 60);
     const half = stroke({ flow: 0.5 });
     expect(mask([half])).toBeCloseTo(0.5, 6);
     expect(mask([half, half])).toBeCloseTo(0.75, 6);
@@ -127,9 +129,9 @@ describe('masks', () => {
         ],
       }),
     ];
-    const plane = evaluateMask({ base: 'hidden', strokes: strokes.slice(0, 1) }, grid);
+    const plane = evaluateMask({ ...PLAIN_MASK, base: 'hidden', strokes: strokes.slice(0, 1) }, grid);
     applyStroke(plane, strokes[1], grid);
-    expect(plane).toEqual(evaluateMask({ base: 'hidden', strokes }, grid));
+    expect(plane).toEqual(evaluateMask({ ...PLAIN_MASK, base: 'hidden', strokes }, grid));
   });
 });
 
@@ -206,7 +208,7 @@ describe('composite', () => {
       opacity: 1,
       blend: 'normal',
       stops: 0,
-      mask: { base: 'shown', strokes: [] },
+      mask: { ...PLAIN_MASK, base: 'shown', strokes: [] },
       ...change,
     };
   };
@@ -248,12 +250,82 @@ describe('composite', () => {
   });
 
   test('a hidden mask leaves no trace, a stroke reveals its place only', () => {
-    const hidden = layer(0.9, { mask: { base: 'hidden', strokes: [] } });
+    const hidden = layer(0.9, { mask: { ...PLAIN_MASK, base: 'hidden', strokes: [] } });
     expect(result([layer(0.4), hidden])).toBeCloseTo(0.4, 4);
     const painted = layer(0.9, {
-      mask: { base: 'hidden', strokes: [stroke({ size: 0.3, points: [[0.5, 0.375, 1]] })] },
+      mask: { ...PLAIN_MASK, base: 'hidden', strokes: [stroke({ size: 0.3, points: [[0.5, 0.375, 1]] })] },
     });
     expect(result([layer(0.4), painted])).toBeCloseTo(0.9, 4);
     expect(result([layer(0.4), painted], 0)).toBeCloseTo(0.4, 4);
+  });
+});
+
+describe('masks beyond strokes', () => {
+  const whole = { ...PLAIN_MASK, base: 'shown', strokes: [] } as const;
+  /** the left half two stops under middle grey, the right half one above */
+  const tones = ({ x, width, height }: MaskGrid): Float32Array =>
+    Float32Array.from({ length: width * height }, (_, i) => ((i % width) + x < 100 ? -2 : 1));
+
+  test('keep to a range of tones with soft ends', () => {
+    const dark = evaluateMask({ ...whole, range: { from: -3, to: -1, soft: 1 } }, grid, tones);
+    expect([at(dark, 40, 60), at(dark, 160, 60)]).toEqual([1, 0]);
+    // half-way down the soft end the smooth step is at one half
+    const half = evaluateMask({ ...whole, range: { from: -1.5, to: 5, soft: 1 } }, grid, tones);
+    expect(at(half, 40, 60)).toBeCloseTo(0.5, 6);
+    // without a picture there are no tones to keep to
+    expect(at(evaluateMask({ ...whole, range: { from: 4, to: 5, soft: 0 } }, grid), 40, 60)).toBe(1);
+  });
+
+  test('turn inside out', () => {
+    const mask = { ...PLAIN_MASK, base: 'hidden', strokes: [stroke()], inverted: true } as const;
+    const plane = evaluateMask(mask, grid);
+    expect([at(plane, 80, 60), at(plane, 20, 20)]).toEqual([0, 1]);
+  });
+
+  test('feather spreads an edge over its radius and keeps the amount', () => {
+    const hard = evaluateMask({ ...PLAIN_MASK, base: 'hidden', strokes: [stroke()] }, grid);
+    const soft = evaluateMask({ ...PLAIN_MASK, base: 'hidden', strokes: [stroke()], feather: 0.02 }, grid);
+    const sum = (p: Float32Array): number => p.reduce((s, v) => s + v, 0);
+    expect(sum(soft) / sum(hard)).toBeCloseTo(1, 2);
+    expect(at(hard, 80, 41)).toBe(1);
+    expect(at(soft, 80, 41)).toBeLessThan(0.75);
+    expect(at(soft, 80, 37)).toBeGreaterThan(0.1);
+  });
+
+  test('a part of a feathered mask is the same as the whole, cut', () => {
+    const mask = { ...PLAIN_MASK, base: 'hidden', strokes: [stroke()], feather: 0.02, follow: 0.02 } as const;
+    const full = evaluateMask(mask, grid, tones);
+    const part = evaluateMask(mask, { ...grid, x: 60, y: 50, width: 30, height: 20 }, tones);
+    for (let y = 0; y < 20; y++)
+      for (let x = 0; x < 30; x++) expect(part[y * 30 + x]).toBeCloseTo(at(full, x + 60, y + 50), 4);
+  });
+
+  test('following edges keeps a soft stroke inside its object', () => {
+    // a soft brush painted on the left spills over the edge at x = 100
+    const spilled = {
+      ...PLAIN_MASK,
+      base: 'hidden',
+      strokes: [
+        stroke({
+          softness: 1,
+          size: 0.3,
+          points: [
+            [0.38, 0.1, 1],
+            [0.38, 0.5, 1],
+          ],
+        }),
+      ],
+    } as const;
+    const loose = evaluateMask(spilled, grid, tones);
+    const kept = evaluateMask({ ...spilled, follow: 0.03 }, grid, tones);
+    expect(at(loose, 101, 60)).toBeGreaterThan(0.02);
+    const step = (p: Float32Array): number => at(p, 97, 60) - at(p, 102, 60);
+    expect(step(kept)).toBeGreaterThan(1.5 * step(loose));
+  });
+
+  test('a guided filter leaves an even input as it is (He, Sun & Tang 2010)', () => {
+    const even = new Float32Array(40 * 30).fill(0.7);
+    const guide = Float32Array.from({ length: 1200 }, (_, i) => Math.sin(i));
+    expect(largestDifference(guidedFilter(even, guide, 40, 30, 4, 0.01), even)).toBeLessThan(1e-5);
   });
 });

@@ -13,21 +13,3 @@ export interface Stroke {
   readonly flow: number;
   readonly points: readonly StrokePoint[];
 }
-
-/** A layer's mask: hidden or shown everywhere, then strokes in order. */
-export interface StrokeMask {
-  readonly base: 'hidden' | 'shown';
-  readonly strokes: readonly Stroke[];
-}
-
-/** A rectangle of pixels at a level of a picture: where to evaluate a mask. */
-export interface MaskGrid {
-  /** long edge of the picture at full size, pixels */
-  readonly longEdge: number;
-  /** halvings from full size */
-  readonly level: number;
-  readonly x: number;
-  readonly y: number;
-  readonly width: number;
-  readonly height: number;
-}

@@ -1,4 +1,5 @@
-import { type MaskGrid, type Stroke, type StrokePoint } from './stroke';
+import { type MaskGrid } from './mask';
+import { type Stroke, type StrokePoint } from './stroke';
 
 /**
  * How much a stroke covers each pixel of a grid, 0…flow: the largest over its segments, so that a slow hand does not paint more

@@ -1,5 +1,5 @@
 import { addExpanded, gaussianPyramid, levelSize, type Plane } from '../raster/pyramid';
-import { coverage, warpImage } from '../raster/warp';
+import { coverage, plainWarp } from '../raster/warp';
 import { IDENTITY } from '../raster/matrix3';
 import { kernels } from '../kernels/kernels';
 import { bandArea, FEATHER, levelRows } from './bandGeometry';
@@ -51,7 +51,7 @@ export function fuseBandPlain(
   const area = bandArea(plan, band);
   const { y: top, height: rows } = area;
   const feather = Math.max(2, FEATHER * Math.max(width, height));
-  const pictures = frames.map((f) => warpImage(f.image, f.matrix, area, 'lanczos'));
+  const pictures = frames.map((f) => plainWarp(f.image, f.matrix, area, 'lanczos'));
   if (takes) takeMovers(pictures, area, takes);
   const weights = frames.map((f, i) => {
     const whole = f.matrix.every((v, k) => v === IDENTITY[k]);

@@ -1,3 +1,5 @@
+import { kernels } from '../kernels/kernels';
+import { warpIntoKernels } from '../kernels/warpKernel';
 import { type EncodedImage } from './encodedImage';
 import { LANCZOS, LANCZOS_PHASES as PHASES, LANCZOS_TAPS as TAPS } from './lanczos';
 import { type Matrix3 } from './matrix3';
@@ -21,6 +23,27 @@ function integerShift(m: Matrix3): [number, number] | undefined {
  * @returns three planes of `out.width * out.height`, 0…1, a little beyond where the kernel overshoots
  */
 export function warpImage(
+  image: EncodedImage,
+  matrix: Matrix3,
+  out: Rectangle,
+  kernel: Kernel,
+): Float32Array[] {
+  const k = kernel === 'lanczos' && out.width * out.height > LEAST_AREA ? kernels() : undefined;
+  if (!k) return plainWarp(image, matrix, out, kernel);
+  const n = out.width * out.height;
+  return k.borrow(() => {
+    const plane = n * 4 + 64;
+    const at = k.take(3 * plane);
+    warpIntoKernels(k)(image, matrix, out, at, plane);
+    return [0, 1, 2].map((c) => k.floats(at + c * plane, n).slice());
+  });
+}
+
+/** Setting the kernel up costs about as much as this many pixels. */
+const LEAST_AREA = 4000;
+
+/** The plain form of {@link warpImage}, which the kernel is held against. */
+export function plainWarp(
   image: EncodedImage,
   matrix: Matrix3,
   out: Rectangle,

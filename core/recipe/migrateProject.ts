@@ -1,3 +1,5 @@
+import { PLAIN_MASK } from '../mask/mask';
+
 /** Steps from each version to the next; what they give is checked afterwards like any other project. */
 const STEPS: Readonly<Record<number, (project: Record<string, unknown>) => Record<string, unknown>>> = {
   // 2: places that move are taken from one frame each, and the frame can be chosen
@@ -6,7 +8,18 @@ const STEPS: Readonly<Record<number, (project: Record<string, unknown>) => Recor
     version: 2,
     set: project.set && typeof project.set === 'object' ? { ...project.set, movers: [] } : project.set,
   }),
+  // 3: masks keep to tones, are feathered, follow edges and turn inside out
+  2: (project) => ({
+    ...project,
+    version: 3,
+    layers: Array.isArray(project.layers) ? project.layers.map(withWholeMask) : project.layers,
+  }),
 };
+
+function withWholeMask(layer: unknown): unknown {
+  if (!layer || typeof layer !== 'object' || !('mask' in layer)) return layer;
+  return { ...layer, mask: { ...(layer.mask as object), ...PLAIN_MASK } };
+}
 
 /** Brings a stored project of an earlier version up to the present one; anything else comes back as it was. */
 export function migrateProject(value: unknown): unknown {

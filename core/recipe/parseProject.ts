@@ -87,7 +87,18 @@ const layer = strict({
   opacity: between(0, 1),
   blend: oneOf(BLEND_MODES),
   stops: between(-10, 10),
-  mask: strict({ base: oneOf(['hidden', 'shown']), strokes: array(stroke).max(5000).required() }),
+  mask: strict({
+    base: oneOf(['hidden', 'shown']),
+    strokes: array(stroke).max(5000).required(),
+    range: object({ from: between(-30, 30), to: between(-30, 30), soft: between(0, 20) })
+      .noUnknown()
+      .strict(true)
+      .default(undefined)
+      .optional(),
+    feather: between(0, 0.2),
+    follow: between(0, 0.2),
+    inverted: boolean().strict(true).required(),
+  }),
 });
 
 const matrix = mixed<Matrix3>(
@@ -118,7 +129,7 @@ const fits = lazy((value: unknown) =>
 
 const project = strict({
   format: oneOf(['marsh-project']),
-  version: mixed<2>().oneOf([2]).required(),
+  version: mixed<3>().oneOf([3]).required(),
   id: id(),
   title: text(200),
   created: text(40),
@@ -155,7 +166,7 @@ const project = strict({
  */
 export function parseProject(value: unknown, where: string): Project {
   const version = value && typeof value === 'object' && 'version' in value ? value.version : undefined;
-  if (typeof version === 'number' && version > 2)
+  if (typeof version === 'number' && version > 3)
     throw new Problem(`“${where}” was written by a newer Marsh (version ${version}). Open it with that one.`);
   let checked: Project;
   try {

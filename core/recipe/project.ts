@@ -2,6 +2,7 @@ import { type CaptureFacts } from '../capture/captureFacts';
 import { type ClippedShares } from '../capture/clippedShares';
 import { type Finish, FINISH } from '../finish/finish';
 import { type Layer } from '../layers/layer';
+import { PLAIN_MASK } from '../mask/mask';
 import { type FusionMeasures, PAPER_MEASURES } from '../merge/mertensWeight';
 import { type MotionModel } from '../register/motionModel';
 import { type Registration } from '../register/registerPair';
@@ -60,7 +61,7 @@ export interface LogEntry {
  */
 export interface Project {
   readonly format: 'marsh-project';
-  readonly version: 2;
+  readonly version: 3;
   readonly id: string;
   readonly title: string;
   readonly created: string;
@@ -85,14 +86,14 @@ export const MERGE_LAYER: Layer = {
   opacity: 1,
   blend: 'normal',
   stops: 0,
-  mask: { base: 'shown', strokes: [] },
+  mask: { ...PLAIN_MASK, base: 'shown', strokes: [] },
 };
 
 /** A project without frames. `now` is ISO 8601. */
 export function emptyProject(id: string, title: string, now: string): Project {
   return {
     format: 'marsh-project',
-    version: 2,
+    version: 3,
     id,
     title,
     created: now,

@@ -2,6 +2,7 @@ import { describe, expect, test } from '@jest/globals';
 import { strToU8, zipSync } from 'fflate';
 import { packProject, unpackProject } from '@/core/codecs/projectFile';
 import { sampleFit, sampleFrame, sampleProject } from '@/tests/sampleProject';
+import { PLAIN_MASK } from '@/core/mask/mask';
 import { cropOf, proposedCrop } from './cropOf';
 import { parseProject } from './parseProject';
 import { byExposure, emptyProject, fitKey, fitOf, mergedFrames, mergeKey, type Project } from './project';
@@ -24,6 +25,8 @@ describe('the recipe as JSON', () => {
           blend: 'screen',
           stops: -1.5,
           mask: {
+            ...PLAIN_MASK,
+            range: { from: -3, to: 1, soft: 0.5 },
             base: 'hidden',
             strokes: [
               {
@@ -91,6 +94,7 @@ describe('the recipe as JSON', () => {
   test('a project of version 1 opens as one of today', () => {
     const old: Record<string, unknown> = { ...plain(sampleProject()), version: 1 };
     delete (old.set as { movers?: unknown }).movers;
+    old.layers = [{ ...sampleProject().layers[0], mask: { base: 'shown', strokes: [] } }];
     expect(parseProject(old, 'old.zip')).toEqual(sampleProject());
   });
 

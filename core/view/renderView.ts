@@ -5,7 +5,9 @@ import { evaluateMask } from '../mask/evaluateMask';
 import { encodedGain } from '../raster/encodedGain';
 import { type EncodedImage } from '../raster/encodedImage';
 import { IDENTITY, levelToFull, multiply, toLevel } from '../raster/matrix3';
+import { type ToneSource } from '../mask/mask';
 import { type Rectangle } from '../raster/raster';
+import { decodePlane } from '../raster/srgb';
 import { coverage, type Kernel, warpImage } from '../raster/warp';
 import { FRAME_COLOURS } from './frameColours';
 import { hatch } from './hatch';
@@ -59,8 +61,26 @@ export function resultPlanes(
     const frame = scene.frames.find((f) => f.id === layer.source);
     return frame?.matrix ? [{ levels: frame.levels, matrix: frame.matrix, opacity, blend, stops, mask }] : [];
   });
-  return composite(layers, Math.max(scene.width, scene.height), level, area, kernel);
+  return composite(layers, Math.max(scene.width, scene.height), level, area, kernel, tonesOf(scene));
 }
+
+/** Tones of the merged picture on any rectangle of a level, edges continued. */
+function tonesOf({ merge }: ViewScene): ToneSource | undefined {
+  if (!merge) return undefined;
+  return ({ level, ...area }) => {
+    const image = merge.levels[Math.min(level, merge.levels.length - 1)];
+    const planes = warpImage(image, IDENTITY, area, 'bilinear');
+    planes.forEach(decodePlane);
+    const [R, G, B] = planes;
+    return R.map((r, i) => {
+      const y = 0.2126 * r + 0.7152 * G[i] + 0.0722 * B[i];
+      return y > 1e-6 ? Math.log2(y / 0.18) : BLACK;
+    });
+  };
+}
+
+/** stops from middle grey that stand for no light at all */
+const BLACK = -20;
 
 function encode(planes: readonly Float32Array[], stops: number): Uint8ClampedArray {
   const n = planes[0].length;
@@ -86,7 +106,8 @@ function maskView(
   const rgba = encode(resultPlanes(scene, level, area, kernel), scene.exposure);
   const layer = scene.layers.find((l) => l.id === id);
   if (layer) {
-    const mask = evaluateMask(layer.mask, { longEdge: Math.max(scene.width, scene.height), level, ...area });
+    const grid = { longEdge: Math.max(scene.width, scene.height), level, ...area };
+    const mask = evaluateMask(layer.mask, grid, tonesOf(scene));
     hatch(rgba, area.width, mask, true, area.x, area.y);
   }
   return rgba;

@@ -1,4 +1,5 @@
 import { describe, expect, test } from '@jest/globals';
+import { PLAIN_MASK } from '@/core/mask/mask';
 import { type EncodedImage, halveImage } from '@/core/raster/encodedImage';
 import { IDENTITY, translation } from '@/core/raster/matrix3';
 import { linearToSrgb } from '@/core/raster/srgb';
@@ -42,7 +43,7 @@ function scene(change: Partial<ViewScene> = {}): ViewScene {
         opacity: 1,
         blend: 'normal',
         stops: 0,
-        mask: { base: 'shown', strokes: [] },
+        mask: { ...PLAIN_MASK, base: 'shown', strokes: [] },
       },
     ],
     ...change,
@@ -137,7 +138,7 @@ describe('views', () => {
     const layer = { id: 'l', source: 'b', opacity: 1, blend: 'normal', stops: 0 } as const;
     const stroke = { action: 'reveal', size: 0.5, softness: 0, flow: 1, points: [[0.25, 0.375, 1]] } as const;
     const from = scene({
-      layers: [scene().layers[0], { ...layer, mask: { base: 'hidden', strokes: [stroke] } }],
+      layers: [scene().layers[0], { ...layer, mask: { ...PLAIN_MASK, base: 'hidden', strokes: [stroke] } }],
     });
     const mask = render({ kind: 'mask', layer: 'l' }, from);
     const result = render({ kind: 'result' }, from);

@@ -1,5 +1,5 @@
 import { type BlendMode } from '../layers/blendMode';
-import { type StrokeMask } from '../mask/stroke';
+import { type Mask } from '../mask/mask';
 import { type EncodedImage } from '../raster/encodedImage';
 import { type Matrix3 } from '../raster/matrix3';
 
@@ -20,7 +20,7 @@ export interface SceneLayer {
   readonly opacity: number;
   readonly blend: BlendMode;
   readonly stops: number;
-  readonly mask: StrokeMask;
+  readonly mask: Mask;
 }
 
 /** The merged picture and who made it. */

@@ -3,8 +3,9 @@ import { ArrowDown, ArrowUp, Trash2 } from 'lucide-react';
 import { MenuTrigger } from 'react-aria-components';
 import { BLEND_MODES } from '@/core/layers/blendMode';
 import { type Layer } from '@/core/layers/layer';
+import { type ToneRange } from '@/core/mask/mask';
 import { fitOf } from '@/core/recipe/project';
-import { addFrameLayer, fillMask, moveLayer, removeLayer, setLayer } from '@/store/edits';
+import { addFrameLayer, fillMask, moveLayer, removeLayer, setLayer, setMask } from '@/store/edits';
 import { type Brush } from '@/store/session';
 import { ActionList } from '@/ui/controls/ActionList';
 import { Button } from '@/ui/controls/Button';
@@ -35,6 +36,7 @@ export function LayersPanel() {
         <AddLayer />
       </Section>
       <BrushSection brush={brush} />
+      {layer && <MaskSection layer={layer} />}
       {layer && <LayerSection layer={layer} at={layers.indexOf(layer)} count={layers.length} />}
     </>
   );
@@ -158,14 +160,6 @@ function LayerSection({ layer, at, count }: { layer: Layer; at: number; count: n
         }
       />
       <Row>
-        <Button onPress={() => actions.edit(`Revealed all of ${name}`, fillMask(id, 'shown'))}>
-          {TEXT.fill.shown}
-        </Button>
-        <Button onPress={() => actions.edit(`Hid all of ${name}`, fillMask(id, 'hidden'))}>
-          {TEXT.fill.hidden}
-        </Button>
-      </Row>
-      <Row>
         <Button
           data-plain
           isDisabled={at === count - 1}
@@ -194,3 +188,92 @@ function LayerSection({ layer, at, count }: { layer: Layer; at: number; count: n
     </Section>
   );
 }
+
+const START_RANGE: ToneRange = { from: -3, to: 1, soft: 1 };
+
+/** Where the chosen layer is shown, beyond what the brush says. */
+function MaskSection({ layer: { id, name, mask } }: { layer: Layer }) {
+  const actions = useActions();
+  const { range } = mask;
+  const set = (label: string, change: Parameters<typeof setMask>[1], gesture?: string): void =>
+    actions.edit(`${label} of ${name}`, setMask(id, change), gesture && `${gesture} ${id}`);
+  const stops = (v: number): string => formatStops(v);
+  return (
+    <Section title={`${TEXT.where}: ${name}`}>
+      <Row>
+        <Button onPress={() => actions.edit(`Revealed all of ${name}`, fillMask(id, 'shown'))}>
+          {TEXT.fill.shown}
+        </Button>
+        <Button onPress={() => actions.edit(`Hid all of ${name}`, fillMask(id, 'hidden'))}>
+          {TEXT.fill.hidden}
+        </Button>
+        <Button
+          aria-pressed={mask.inverted}
+          onPress={() => set('Turned the mask', { inverted: !mask.inverted })}
+        >
+          {TEXT.invert}
+        </Button>
+      </Row>
+      <Toggle
+        label={TEXT.tones}
+        value={range !== undefined}
+        onChange={(on) => set('Tones of the mask', { range: on ? START_RANGE : undefined })}
+      />
+      {range && (
+        <>
+          <Measure
+            label={TEXT.from}
+            value={range.from}
+            min={-10}
+            max={3}
+            step={0.1}
+            format={stops}
+            onChange={(from) =>
+              set('Tones', { range: { ...range, from, to: Math.max(from, range.to) } }, 'tones')
+            }
+          />
+          <Measure
+            label={TEXT.to}
+            value={range.to}
+            min={-10}
+            max={3}
+            step={0.1}
+            format={stops}
+            onChange={(to) =>
+              set('Tones', { range: { ...range, to, from: Math.min(to, range.from) } }, 'tones')
+            }
+          />
+          <Measure
+            label={TEXT.soft}
+            value={range.soft}
+            min={0}
+            max={4}
+            step={0.1}
+            format={stops}
+            onChange={(soft) => set('Soft ends', { range: { ...range, soft } }, 'tones')}
+          />
+        </>
+      )}
+      <Measure
+        label={TEXT.follow}
+        value={mask.follow}
+        min={0}
+        max={0.03}
+        step={0.001}
+        format={share}
+        onChange={(follow) => set('Edges followed by the mask', { follow }, 'follow')}
+      />
+      <Measure
+        label={TEXT.feather}
+        value={mask.feather}
+        min={0}
+        max={0.05}
+        step={0.001}
+        format={share}
+        onChange={(feather) => set('Feather', { feather }, 'feather')}
+      />
+    </Section>
+  );
+}
+
+const share = (v: number): string => `${(100 * v).toFixed(1)} %`;

@@ -31,16 +31,18 @@ export function useBrush(): { tool: Tool | undefined; dirty: Rectangle | undefin
 
   const tool = useMemo<Tool | undefined>(() => {
     if (!layer || !ready || longEdge === 0) return undefined;
-    const { id, name } = layer;
+    const { id, name, mask } = layer;
     const toPoint = ({ x, y, pressure }: ToolPoint): StrokePoint => [x / longEdge, y / longEdge, pressure];
     const show = (next: Stroke, changed: readonly StrokePoint[]): void => {
       stroke.current = next;
       const box = strokeBox({ ...next, points: changed });
+      // a feathered mask and one that follows edges change beyond the brush
+      const beyond = 3 * mask.feather + 2 * mask.follow;
       setDirty({
-        x: box.x * longEdge,
-        y: box.y * longEdge,
-        width: box.width * longEdge,
-        height: box.height * longEdge,
+        x: (box.x - beyond) * longEdge,
+        y: (box.y - beyond) * longEdge,
+        width: (box.width + 2 * beyond) * longEdge,
+        height: (box.height + 2 * beyond) * longEdge,
       });
       actions.draw({ layer: id, stroke: next });
     };

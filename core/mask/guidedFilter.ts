@@ -1,0 +1,70 @@
+/**
+ * Guided filter (He, Sun & Tang 2010): the plane that follows `input` in the mean and the edges of `guide` in detail.
+ * @param radius of the window, pixels
+ * @param smoothness variance of the guide below which it counts as even; larger is smoother
+ */
+export function guidedFilter(
+  input: Float32Array,
+  guide: Float32Array,
+  width: number,
+  height: number,
+  radius: number,
+  smoothness: number,
+): Float32Array {
+  const n = input.length;
+  const mean = (plane: Float32Array): Float32Array => boxMean(plane, width, height, radius);
+  const product = (a: Float32Array, b: Float32Array): Float32Array => a.map((v, i) => v * b[i]);
+  const meanGuide = mean(guide);
+  const meanInput = mean(input);
+  const square = mean(product(guide, guide));
+  const cross = mean(product(guide, input));
+  const a = new Float32Array(n);
+  const b = new Float32Array(n);
+  for (let i = 0; i < n; i++) {
+    const variance = square[i] - meanGuide[i] * meanGuide[i];
+    a[i] = (cross[i] - meanGuide[i] * meanInput[i]) / (variance + smoothness);
+    b[i] = meanInput[i] - a[i] * meanGuide[i];
+  }
+  const [meanA, meanB] = [mean(a), mean(b)];
+  const out = new Float32Array(n);
+  for (let i = 0; i < n; i++) out[i] = Math.min(1, Math.max(0, meanA[i] * guide[i] + meanB[i]));
+  return out;
+}
+
+/** Mean over a (2r + 1)² window cut off at the borders, by running sums. */
+export function boxMean(data: Float32Array, w: number, h: number, r: number): Float32Array {
+  const rows = new Float32Array(data.length);
+  for (let y = 0; y < h; y++) {
+    const o = y * w;
+    let sum = 0;
+    let n = 0;
+    for (let x = 0; x < Math.min(w, r); x++, n++) sum += data[o + x];
+    for (let x = 0; x < w; x++) {
+      if (x + r < w) {
+        sum += data[o + x + r];
+        n++;
+      }
+      if (x - r - 1 >= 0) {
+        sum -= data[o + x - r - 1];
+        n--;
+      }
+      rows[o + x] = sum / n;
+    }
+  }
+  const out = new Float32Array(data.length);
+  const column = new Float64Array(w);
+  let n = 0;
+  for (let y = 0; y < Math.min(h, r); y++, n++) for (let x = 0; x < w; x++) column[x] += rows[y * w + x];
+  for (let y = 0; y < h; y++) {
+    if (y + r < h) {
+      for (let x = 0; x < w; x++) column[x] += rows[(y + r) * w + x];
+      n++;
+    }
+    if (y - r - 1 >= 0) {
+      for (let x = 0; x < w; x++) column[x] -= rows[(y - r - 1) * w + x];
+      n--;
+    }
+    for (let x = 0; x < w; x++) out[y * w + x] = column[x] / n;
+  }
+  return out;
+}
