@@ -1,5 +1,5 @@
 import { type EncodedImage } from '../../raster/encodedImage';
-import { type Matrix3, toLevel, transform } from '../../raster/matrix3';
+import { type Matrix3, toLevel } from '../../raster/matrix3';
 import { sharedFloats } from '../../raster/raster';
 import { linearTable } from '../../raster/srgb';
 import { lightVariance } from '../../register/logLuminance';
@@ -24,7 +24,7 @@ export interface FrameLight {
   readonly spread: Float32Array;
 }
 
-const LONG_EDGE = 800;
+const LONG_EDGE = 640;
 /** codes beyond which a sample says little of the light: the ends of the curve, where cameras bend it */
 const LOW = 0.03;
 const HIGH = 0.97;
@@ -60,7 +60,9 @@ function reducedLight(
       let i = (y * size + j) * width * 3;
       for (let x = 0; x < w; x++)
         for (let k = 0; k < size; k++, i += 3) {
-          const [r, g, b] = [data[i], data[i + 1], data[i + 2]];
+          const r = data[i];
+          const g = data[i + 1];
+          const b = data[i + 2];
           row[x] += 0.25 * (table[r] + table[b]) + 0.5 * table[g];
           if (r > high || g > high || b > high) lost[x] = 1;
           else if (r < low && g < low && b < low) dark[x]++;
@@ -82,10 +84,15 @@ export function frameLight({ image, matrix, stops }: MoverFrame, width: number, 
   const light = new Float32Array(w * h);
   for (let y = 0, i = 0; y < h; y++)
     for (let x = 0; x < w; x++, i++) {
-      const [u, v] = transform(map, x, y);
+      // written out: a pair of numbers a pixel is what the time would go into
+      const d = 1 / (map[6] * x + map[7] * y + map[8]);
+      const u = (map[0] * x + map[1] * y + map[2]) * d;
+      const v = (map[3] * x + map[4] * y + map[5]) * d;
       if (!(u >= 0 && v >= 0 && u <= own.w - 1 && v <= own.h - 1)) continue;
-      const [iu, iv] = [Math.max(0, Math.min(own.w - 2, u | 0)), Math.max(0, Math.min(own.h - 2, v | 0))];
-      const [fu, fv] = [u - iu, v - iv];
+      const iu = Math.max(0, Math.min(own.w - 2, u | 0));
+      const iv = Math.max(0, Math.min(own.h - 2, v | 0));
+      const fu = u - iu;
+      const fv = v - iv;
       const p = iv * own.w + iu;
       const top = own.light[p] + fu * (own.light[p + 1] - own.light[p]);
       const bottom = own.light[p + own.w] + fu * (own.light[p + own.w + 1] - own.light[p + own.w]);
@@ -95,6 +102,12 @@ export function frameLight({ image, matrix, stops }: MoverFrame, width: number, 
     }
   return { width: w, height: h, level, log, spread: spreadOf(log, light, w, h, gain, level) };
 }
+
+/** The larger of a step and the size of a difference; a difference to where nothing is held counts as none. */
+const larger = (step: number, difference: number): number => {
+  const d = difference < 0 ? -difference : difference;
+  return d > step ? d : step;
+};
 
 function spreadOf(
   value: Float32Array,
@@ -110,11 +123,12 @@ function spreadOf(
     for (let x = 0; x < w; x++, i++) {
       if (Number.isNaN(value[i])) continue;
       // the steepest step to a neighbour: bilinear sampling and a misfit change the value by a part of it
+      const own = value[i];
       let step = 0;
-      for (const j of [x > 0 ? i - 1 : i, x + 1 < w ? i + 1 : i, y > 0 ? i - w : i, y + 1 < h ? i + w : i]) {
-        const d = Math.abs(value[j] - value[i]);
-        if (d > step) step = d;
-      }
+      if (x > 0) step = larger(step, value[i - 1] - own);
+      if (x + 1 < w) step = larger(step, value[i + 1] - own);
+      if (y > 0) step = larger(step, value[i - w] - own);
+      if (y + 1 < h) step = larger(step, value[i + w] - own);
       const slope = 1.4427 / (light[i] + FLOOR);
       const noise = lightVariance(light[i], gain, level) * slope * slope;
       out[i] = Math.sqrt(noise + MODEL * MODEL + (reach * step) ** 2);

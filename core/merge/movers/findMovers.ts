@@ -6,9 +6,9 @@ const DEVIATIONS = 3.5;
 /** and at least this large, stops: smaller ones leave no ghost */
 const LEAST_STOPS = 0.35;
 /** grid pixels a region has at least, before it is grown */
-const LEAST_PIXELS = 12;
+const LEAST_PIXELS = 8;
 /** how far a region is grown over the soft edge of what moved, grid pixels */
-const GROWTH = 3;
+const GROWTH = 2;
 
 /**
  * Finds what moved between fitted frames: places where frames that hold the light of a pixel differ from each other by more than
@@ -95,16 +95,15 @@ export function moversOf(
 function disagreement(light: readonly FrameLight[]): Float32Array {
   const [log, spread] = [light.map((l) => l.log), light.map((l) => l.spread)];
   const out = new Float32Array(log[0].length);
-  const held: number[] = [];
   for (let i = 0; i < out.length; i++) {
-    held.length = 0;
-    for (let f = 0; f < log.length; f++) if (!Number.isNaN(log[f][i])) held.push(f);
     let worst = 0;
-    for (let a = 0; a < held.length; a++)
-      for (let b = a + 1; b < held.length; b++) {
-        const d = Math.abs(log[held[a]][i] - log[held[b]][i]);
-        if (d < LEAST_STOPS || d <= worst) continue;
-        if (d > DEVIATIONS * Math.hypot(spread[held[a]][i], spread[held[b]][i])) worst = d;
+    for (let a = 0; a < log.length; a++)
+      for (let b = a + 1; b < log.length; b++) {
+        // false also where either holds nothing
+        const d = Math.abs(log[a][i] - log[b][i]);
+        if (!(d >= LEAST_STOPS && d > worst)) continue;
+        const [s, t] = [spread[a][i], spread[b][i]];
+        if (d * d > DEVIATIONS * DEVIATIONS * (s * s + t * t)) worst = d;
       }
     out[i] = worst;
   }
