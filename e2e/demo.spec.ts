@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test';
-import { benchPage } from './bench';
+import { benchPage, downloaded } from './bench';
 
 test('the demo opens from the shelf, is fitted and merged, and asks no other origin for anything', async ({
   page,
@@ -74,4 +74,20 @@ test('the keyboard alone walks the stations, opens a finding and its place, and 
   await expect(zoom).toContainText('100 %');
   await page.keyboard.press('v');
   await expect(page.getByRole('radio', { name: 'Blink' })).toBeChecked();
+});
+
+test('any command is found by its name, and the record leaves as Markdown', async ({ page }) => {
+  await page.goto('/bench?project=demo');
+  const bench = benchPage(page);
+  await bench.ready('Finish');
+  await page.keyboard.press('f');
+  await page.keyboard.type('go to fin');
+  await page.keyboard.press('ArrowDown');
+  await page.keyboard.press('Enter');
+  await expect(bench.station('Finish')).toHaveAttribute('aria-current', 'step');
+  await page.getByRole('button', { name: 'Record' }).click();
+  const { name, bytes } = await downloaded(page, 'Save as Markdown');
+  expect(name).toBe('ferrow-tide-mill-dusk-record.md');
+  expect(bytes.toString()).toContain('| mill-01.jpg (reference) | 1980 × 1320 | 0 EV |');
+  expect(bytes.toString()).toMatch(/\| Fit \| Typical error \| 0\.\d+ px \| pass \|/);
 });

@@ -1,4 +1,5 @@
 'use client';
+import { useRouter } from 'next/navigation';
 import { memo, useCallback, useMemo, useState } from 'react';
 import { styled } from 'styled-components';
 import { type Place } from '@/core/proof/finding';
@@ -6,7 +7,8 @@ import { referenceOf } from '@/core/recipe/project';
 import { cropOf } from '@/core/recipe/cropOf';
 import { type WorkerPool } from '@/engine/workerPool';
 import { type Bench } from '@/store/bench';
-import { type Station } from '@/store/session';
+import { setFinish, setMotion } from '@/store/edits';
+import { type Station, STATIONS as STATION_ORDER } from '@/store/session';
 import {
   BenchProvider,
   useActions,
@@ -29,7 +31,7 @@ import { LayersOverlay } from '@/stations/layers/Overlay';
 import { LayersPanel } from '@/stations/layers/Panel';
 import { LayersTray } from '@/stations/layers/Tray';
 import { useBrush } from '@/stations/layers/useBrush';
-import { LOOKS, viewsOf } from '@/stations/looks';
+import { LOOK_NAMES, LOOKS, viewsOf } from '@/stations/looks';
 import { MergeOverlay } from '@/stations/merge/Overlay';
 import { MergePanel } from '@/stations/merge/Panel';
 import { MergeTray } from '@/stations/merge/Tray';
@@ -39,6 +41,7 @@ import { type RenderArea } from '@/ui/table/sheetLoader';
 import { Table } from '@/ui/table/Table';
 import { fitAll, showPlace, type Size, type Viewport } from '@/ui/table/viewport';
 import { COLOUR } from '@/ui/tokens';
+import { type Command } from './CommandFinder';
 import { DropArea } from './DropArea';
 import { LookBar } from './LookBar';
 import { Problems } from './Problems';
@@ -128,6 +131,7 @@ function Layout({ mark, clearMark }: { mark: Place | undefined; clearMark: () =>
   const compared = useCompared();
   const frames = useFrames();
   const brush = useBrush();
+  const router = useRouter();
   const [pointer, setPointer] = useState<Pointer>();
   const [wipe, setWipe] = useState<number>();
   const { station } = session;
@@ -179,6 +183,38 @@ function Layout({ mark, clearMark }: { mark: Place | undefined; clearMark: () =>
     onNextLook: nextLook,
   });
 
+  const commands = useMemo(
+    (): Command[] => [
+      ...STATION_ORDER.map((s, i) => ({
+        id: `go ${s}`,
+        name: `Go to ${STATION_NAMES[s]}`,
+        key: String(i + 1),
+        run: () => goTo(s),
+      })),
+      ...LOOKS[station].map((l) => ({
+        id: `look ${l}`,
+        name: `Show ${LOOK_NAMES[l].toLowerCase()} on the table`,
+        run: () => actions.go({ look: l }),
+      })),
+      { id: 'next look', name: 'Next view on the table', key: 'v', run: nextLook },
+      { id: 'zoom', name: 'Between the whole picture and 1:1', key: '.', run: toggleZoom },
+      { id: 'undo', name: 'Take back', key: 'Ctrl Z', run: actions.undo },
+      { id: 'redo', name: 'Do again', key: 'Ctrl Shift Z', run: actions.redo },
+      { id: 'resume', name: 'Go on with what was stopped', run: actions.resume },
+      {
+        id: 'proposed crop',
+        name: 'Take the proposed crop',
+        run: () => actions.edit('Proposed crop', setFinish({ crop: undefined })),
+      },
+      {
+        id: 'free motion',
+        name: 'Let the frames move as needed',
+        run: () => actions.edit('Frames move as needed', setMotion('auto')),
+      },
+      { id: 'shelf', name: 'To the shelf of projects', run: () => router.push('/') },
+    ],
+    [actions, goTo, nextLook, router, station, toggleZoom],
+  );
   const { Panel, Tray } = STATIONS[station];
   const crop = station === 'finish' ? cropOf(project) : undefined;
   const nameOf = (id: string): string => frames.find((f) => f.frame.id === id)?.name ?? '';
@@ -216,7 +252,7 @@ function Layout({ mark, clearMark }: { mark: Place | undefined; clearMark: () =>
   );
   return (
     <Screen>
-      <FixedTopBar />
+      <FixedTopBar commands={commands} />
       <FixedTrail onGo={goTo} />
       <Centre>
         <LookBar

@@ -1,14 +1,15 @@
 'use client';
-import { format, parseISO } from 'date-fns';
 import { Redo2, Undo2 } from 'lucide-react';
 import Link from 'next/link';
 import { useState } from 'react';
-import { Dialog, DialogTrigger, Heading, Input, Popover, TextField } from 'react-aria-components';
+import { Input, TextField } from 'react-aria-components';
 import { styled } from 'styled-components';
 import { rename } from '@/store/edits';
 import { useActions, useBench } from '@/stations/benchContext';
 import { Button } from '@/ui/controls/Button';
-import { COLOUR, focusRing, FONT } from '@/ui/tokens';
+import { COLOUR, focusRing } from '@/ui/tokens';
+import { type Command, CommandFinder } from './CommandFinder';
+import { RecordButton } from './RecordButton';
 
 const Bar = styled.header`
   grid-column: 1 / -1;
@@ -76,32 +77,8 @@ const Progress = styled.div`
   }
 `;
 
-const Record = styled(Dialog)`
-  width: 380px;
-  max-height: 60vh;
-  overflow-y: auto;
-  padding: 14px 16px;
-  background: ${COLOUR.raised};
-  border: 1px solid ${COLOUR.control};
-  outline: none;
-  h2 {
-    font-size: 14px;
-    margin-bottom: 8px;
-  }
-  li {
-    display: grid;
-    grid-template-columns: 92px 1fr;
-    padding: 3px 0;
-    border-top: 1px solid ${COLOUR.line};
-  }
-  time {
-    font: 11px/1.7 ${FONT.number};
-    color: ${COLOUR.quiet};
-  }
-`;
-
 /** Where the shelf is, what the project is called, what is going on, and the way back. */
-export function TopBar() {
+export function TopBar({ commands }: { commands: readonly Command[] }) {
   const { work, paused, saving, past, future } = useBench((s) => ({
     work: s.work,
     paused: s.paused,
@@ -154,6 +131,7 @@ export function TopBar() {
       >
         <Redo2 aria-hidden /> Again
       </Button>
+      <CommandFinder commands={commands} />
       <RecordButton />
     </Bar>
   );
@@ -177,33 +155,5 @@ function TitleField({ title }: { title: string }) {
     >
       <Title onKeyDown={(event) => event.key === 'Enter' && event.currentTarget.blur()} />
     </TextField>
-  );
-}
-
-function RecordButton() {
-  const log = useBench((s) => s.history.project.log);
-  return (
-    <DialogTrigger>
-      <Button>Record</Button>
-      <Popover placement="bottom end">
-        <Record>
-          <Heading slot="title" level={2}>
-            What was done
-          </Heading>
-          <ol>
-            {log
-              .slice(-200)
-              .reverse()
-              .map((entry, i) => (
-                <li key={log.length - i}>
-                  <time dateTime={entry.time}>{format(parseISO(entry.time), 'd MMM HH:mm')}</time>
-                  {entry.text}
-                </li>
-              ))}
-          </ol>
-          {log.length === 0 && <p>Nothing yet.</p>}
-        </Record>
-      </Popover>
-    </DialogTrigger>
   );
 }

@@ -10,12 +10,17 @@ export interface BenchKeys {
   readonly onNextLook: () => void;
 }
 
+/** Keys that are typed into a field, or meant for an open dialog, are not the bench's. */
+function isElsewhere({ target }: KeyboardEvent): boolean {
+  const element = target instanceof HTMLElement ? target : undefined;
+  return !!element?.closest('input:not([type=range]), textarea, [contenteditable], [role=dialog]');
+}
+
 /** Keys of the whole bench: 1–5 stations, full stop whole/1:1, v next look, the platform's own for take back and again. */
 export function useBenchKeys({ onStation, onUndo, onRedo, onZoom, onNextLook }: BenchKeys): void {
   useEffect(() => {
     const press = (event: KeyboardEvent): void => {
-      const target = event.target instanceof HTMLElement ? event.target : undefined;
-      if (target?.closest('input:not([type=range]), textarea, [contenteditable]')) return;
+      if (isElsewhere(event)) return;
       const key = event.key.toLowerCase();
       if (event.ctrlKey || event.metaKey) {
         if (key === 'z' && !event.shiftKey) onUndo();
@@ -31,4 +36,18 @@ export function useBenchKeys({ onStation, onUndo, onRedo, onZoom, onNextLook }: 
     window.addEventListener('keydown', press);
     return () => window.removeEventListener('keydown', press);
   }, [onStation, onUndo, onRedo, onZoom, onNextLook]);
+}
+
+/** One more key of the bench, without modifiers. */
+export function useBenchKey(key: string, run: () => void): void {
+  useEffect(() => {
+    const press = (event: KeyboardEvent): void => {
+      if (isElsewhere(event) || event.ctrlKey || event.metaKey || event.altKey) return;
+      if (event.key.toLowerCase() !== key) return;
+      event.preventDefault();
+      run();
+    };
+    window.addEventListener('keydown', press);
+    return () => window.removeEventListener('keydown', press);
+  }, [key, run]);
 }

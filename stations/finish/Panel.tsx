@@ -13,20 +13,11 @@ import { ToneChart } from '@/ui/chart/ToneChart';
 import { formatStops } from '@/ui/formatFinding';
 import { Hint, Section } from '@/ui/Section';
 import { useActions, useBench, useBenchParts } from '../benchContext';
+import { download } from '../download';
 import { StationFindings } from '../stationFindings';
 import { FINISH_TEXT as TEXT } from './text';
 
 const RATIOS = Object.keys(TEXT.ratios) as CropRatio[];
-
-/** Hands a file to the browser's own download. */
-function download({ name, type, bytes }: OutFile): void {
-  const address = URL.createObjectURL(new Blob([bytes.slice()], { type }));
-  const link = document.createElement('a');
-  link.href = address;
-  link.download = name;
-  link.click();
-  setTimeout(() => URL.revokeObjectURL(address), 60_000);
-}
 
 /** Findings of the finished picture, crop, light, and delivery. */
 export function FinishPanel() {
