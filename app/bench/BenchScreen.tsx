@@ -94,6 +94,7 @@ const FixedTrail = memo(Trail);
 export function BenchScreen({ bench, viewer }: { bench: Bench; viewer: WorkerPool }) {
   const [mark, setMark] = useState<Place>();
   const clearMark = useCallback(() => setMark(undefined), []);
+  const [table, setTable] = useState<Size>({ width: 1, height: 1 });
   const parts = useMemo(
     () => ({
       bench,
@@ -102,17 +103,16 @@ export function BenchScreen({ bench, viewer }: { bench: Bench; viewer: WorkerPoo
         setMark(place);
         const { session } = bench.store.getState();
         const look = frame ? 'clipping' : session.look;
-        // the table is about this large on every screen; a pinch more or less does not matter
-        const viewport = showPlace(place, { width: 760, height: 560 });
+        const viewport = showPlace(place, table);
         bench.actions.go({ viewport, look, ...(frame ? { frame } : {}) });
       },
     }),
-    [bench, viewer],
+    [bench, viewer, table],
   );
   return (
     <BenchProvider value={parts}>
       <DropArea>
-        <Layout mark={mark} clearMark={clearMark} />
+        <Layout mark={mark} clearMark={clearMark} table={table} onTable={setTable} />
       </DropArea>
     </BenchProvider>
   );
@@ -123,7 +123,15 @@ interface Pointer {
   readonly y: number;
 }
 
-function Layout({ mark, clearMark }: { mark: Place | undefined; clearMark: () => void }) {
+interface LayoutProps {
+  readonly mark: Place | undefined;
+  readonly clearMark: () => void;
+  /** size of the table, screen pixels */
+  readonly table: Size;
+  readonly onTable: (size: Size) => void;
+}
+
+function Layout({ mark, clearMark, table, onTable }: LayoutProps) {
   const { viewer } = useBenchParts();
   const actions = useActions();
   const { session, project } = useBench((s) => ({ session: s.session, project: s.history.project }));
@@ -218,7 +226,7 @@ function Layout({ mark, clearMark }: { mark: Place | undefined; clearMark: () =>
   const { Panel, Tray } = STATIONS[station];
   const crop = station === 'finish' ? cropOf(project) : undefined;
   const nameOf = (id: string): string => frames.find((f) => f.frame.id === id)?.name ?? '';
-  const overlay = (viewport: Viewport, table: Size) => (
+  const overlay = (viewport: Viewport) => (
     <>
       {station === 'frames' && <FramesOverlay viewport={viewport} table={table} />}
       {station === 'fit' && <FitOverlay viewport={viewport} table={table} />}
@@ -260,7 +268,7 @@ function Layout({ mark, clearMark }: { mark: Place | undefined; clearMark: () =>
           look={look}
           onLook={(next) => actions.go({ look: next })}
           zoom={
-            (session.viewport ?? fitAll(picture, { width: 740, height: 540 })).zoom *
+            (session.viewport ?? fitAll(picture, table)).zoom *
             (typeof window === 'undefined' ? 1 : window.devicePixelRatio)
           }
           onZoom={toggleZoom}
@@ -280,6 +288,7 @@ function Layout({ mark, clearMark }: { mark: Place | undefined; clearMark: () =>
             dirty={brush.dirty}
             tool={station === 'layers' ? brush.tool : undefined}
             onPoint={setPointer}
+            onSize={onTable}
             overlay={overlay}
           />
           <Problems />

@@ -52,6 +52,9 @@ const Search = styled(Input)`
   background: #fff;
   font-size: 15px;
   outline: none;
+  &::-webkit-search-cancel-button {
+    display: none;
+  }
 `;
 
 const List = styled(Menu<Command>)`
@@ -99,7 +102,11 @@ export function CommandFinder({ commands }: { commands: readonly Command[] }) {
         <Modal>
           <Box aria-label="Find a command">
             <Autocomplete filter={contains}>
-              <SearchField aria-label="Command" autoFocus>
+              <SearchField
+                aria-label="Command"
+                autoFocus
+                onKeyDown={(event) => event.key === 'Escape' && setOpen(false)}
+              >
                 <Search placeholder="What do you want to do?" />
               </SearchField>
               <List items={commands} onAction={(id) => choose(String(id))} aria-label="Commands">

@@ -50,6 +50,9 @@ const Search = styled(Input)`
   border: 1px solid ${COLOUR.control};
   border-radius: 3px;
   background: #fff;
+  &::-webkit-search-cancel-button {
+    display: none;
+  }
   &[data-focused] {
     ${focusRing}
   }

@@ -83,7 +83,8 @@ function state({ visible, mask, opacity }: Layer): string {
       : mask.base === 'shown'
         ? 'everywhere'
         : 'hidden';
-  return `${Math.round(100 * opacity)} %, ${masked}`;
+  const kept = mask.range ? ', by tone' : mask.inverted ? ', turned' : '';
+  return `${Math.round(100 * opacity)} %, ${masked}${kept}`;
 }
 
 /** The stack from below to above, joined by how each is blended onto the one before. */

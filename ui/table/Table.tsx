@@ -65,6 +65,8 @@ export interface TableProps {
   readonly render: RenderArea;
   readonly dirty?: Rectangle;
   readonly tool?: Tool;
+  /** the table has another size now, screen pixels */
+  readonly onSize?: (size: Size) => void;
   readonly onPoint?: (point: { x: number; y: number } | undefined) => void;
   readonly overlay?: (viewport: Viewport, table: Size) => ReactNode;
 }
@@ -73,7 +75,7 @@ const BLINK_MS = 550;
 
 /** The picture on neutral grey: wheel or pinch zooms about the pointer, dragging pans, arrows pan, + and − zoom. */
 export function Table(props: TableProps) {
-  const { scene, view, other, pairing, crop, onViewport, render, dirty, tool, onPoint } = props;
+  const { scene, view, other, pairing, crop, onViewport, render, dirty, tool, onPoint, onSize } = props;
   const surface = useRef<HTMLDivElement>(null);
   const canvas = useRef<HTMLCanvasElement>(null);
   const [size, setSize] = useState<Size>({ width: 0, height: 0 });
@@ -92,12 +94,14 @@ export function Table(props: TableProps) {
   useEffect(() => {
     const element = surface.current;
     if (!element) return;
-    const observer = new ResizeObserver(([entry]) =>
-      setSize({ width: entry.contentRect.width, height: entry.contentRect.height }),
-    );
+    const observer = new ResizeObserver(([entry]) => {
+      const measured = { width: entry.contentRect.width, height: entry.contentRect.height };
+      setSize(measured);
+      onSize?.(measured);
+    });
     observer.observe(element);
     return () => observer.disconnect();
-  }, []);
+  }, [onSize]);
 
   useEffect(() => {
     const seen =
