@@ -169,6 +169,7 @@ describe('edits', () => {
     expect(after(added, moveLayer('l1', 1)).layers.map((l) => l.id)).toEqual(['merge', 'l1']);
     expect(after(added, moveLayer('l1', -1)).layers.map((l) => l.id)).toEqual(['l1', 'merge']);
     expect(after(added, addStroke('l1', stroke), fillMask('l1', 'shown')).layers[1].mask).toEqual({
+      ...PLAIN_MASK,
       base: 'shown',
       strokes: [],
     });

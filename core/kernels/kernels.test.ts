@@ -59,7 +59,7 @@ describe('each kernel agrees with its plain form', () => {
       k.borrow(() => {
         const plane = area.width * area.height * 4 + 64;
         const dst = k.take(3 * plane);
-        warpIntoKernels(k)(image, matrix, area, dst, plane);
+        warpIntoKernels(k, image, matrix, area, dst, plane);
         plain.forEach((p, c) =>
           expect(largestDifference(k.floats(dst + c * plane, p.length), p)).toBeLessThan(tolerance),
         );

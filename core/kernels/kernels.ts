@@ -81,6 +81,8 @@ export interface Kernels extends KernelCalls {
   readonly floats: (at: number, length: number) => Float32Array;
   readonly bytes: (at: number, length: number) => Uint8Array;
   readonly words: (at: number, length: number) => Uint16Array;
+  /** takes room that is never given back, for tables: at most two pages in all */
+  readonly keep: (bytes: number) => number;
   /** takes room for a plane and copies it there */
   readonly upload: (data: Float32Array) => number;
   readonly borrow: <T>(run: () => T) => T;
@@ -128,8 +130,9 @@ function instantiate(): Kernels | undefined {
     return undefined;
   }
   const { memory } = exports;
-  // the module's own data lies in its first page
-  let top = PAGE;
+  // the module's own data lies in its first page, tables in the two behind it
+  let kept = PAGE;
+  let top = 3 * PAGE;
   const take = (bytes: number): number => {
     const at = top;
     top = Math.ceil((at + bytes + SLACK) / ALIGN) * ALIGN;
@@ -142,6 +145,14 @@ function instantiate(): Kernels | undefined {
   return {
     ...exports,
     take,
+    keep: (bytes) => {
+      const at = kept;
+      kept = Math.ceil((at + bytes + SLACK) / ALIGN) * ALIGN;
+      if (kept > 3 * PAGE) throw new RangeError('the tables of the kernels outgrow their place');
+      const missing = Math.ceil((kept - memory.buffer.byteLength) / PAGE);
+      if (missing > 0) memory.grow(missing);
+      return at;
+    },
     floats,
     upload: (data) => {
       const at = take(data.length * 4);

@@ -6,11 +6,20 @@ import { type Kernels } from './kernels';
 
 const UNIT = 16384;
 
-/** The weights of every phase as the kernel wants them: 48 bytes of 16-bit pairs, then 32 bytes of floats, a phase. */
-function weightTables(k: Kernels): { whole: number; exact: number } {
+interface WeightTables {
+  readonly whole: number;
+  readonly exact: number;
+}
+
+const made = new WeakMap<Kernels, WeightTables>();
+
+/** The weights of every phase as the kernel wants them: 48 bytes of 16-bit pairs, and 32 bytes of floats, a phase; made once. */
+function weightTables(k: Kernels): WeightTables {
+  const known = made.get(k);
+  if (known) return known;
   const phases = LANCZOS_PHASES + 1;
-  const whole = k.take(phases * 48);
-  const exact = k.take(phases * 32);
+  const whole = k.keep(phases * 48);
+  const exact = k.keep(phases * 32);
   const pairs = new Int16Array(k.bytes(whole, phases * 48).buffer, whole, phases * 24);
   const floats = k.floats(exact, phases * 8);
   for (let p = 0; p < phases; p++) {
@@ -26,6 +35,7 @@ function weightTables(k: Kernels): { whole: number; exact: number } {
         pairs[p * 24 + pair * 8 + c * 2 + 1] = rounded[pair * 2 + 1];
       }
   }
+  made.set(k, { whole, exact });
   return { whole, exact };
 }
 
@@ -41,34 +51,38 @@ function reachedRows(image: EncodedImage, matrix: Matrix3, area: Rectangle): { f
   return { first, end };
 }
 
-/** Resamples sources into planes in the kernels' memory. Made once a scope, as it keeps its tables there. */
+/** Resamples a source into three planes in the kernels' memory, `plane` bytes apart. */
 export function warpIntoKernels(
   k: Kernels,
-): (image: EncodedImage, matrix: Matrix3, area: Rectangle, dst: number, plane: number) => void {
+  image: EncodedImage,
+  matrix: Matrix3,
+  area: Rectangle,
+  dst: number,
+  plane: number,
+): void {
   const tables = weightTables(k);
-  return (image, matrix, area, dst, plane) =>
-    k.borrow(() => {
-      const { width: w, height: h, white, data } = image;
-      const size = white === 255 ? 1 : 2;
-      const still =
-        matrix.every((v, i) => v === IDENTITY[i]) &&
-        area.x === 0 &&
-        area.width === w &&
-        area.y >= 0 &&
-        area.y + area.height <= h;
-      const { first, end } = still
-        ? { first: area.y, end: area.y + area.height }
-        : reachedRows(image, matrix, area);
-      const length = (end - first) * w * 3;
-      const src = k.take(length * size);
-      const rows = data.subarray(first * w * 3, end * w * 3);
-      (size === 1 ? k.bytes(src, length) : k.words(src, length)).set(rows);
-      if (still) k.splitPlanes(src, size, w * area.height, dst, plane, 1 / white);
-      else
-        k.warpLanczos(
-          ...[src, w, h, first, size, tables.whole, tables.exact],
-          ...[dst, plane, area.width, area.height, area.x, area.y, 1 / white],
-          ...matrix,
-        );
-    });
+  k.borrow(() => {
+    const { width: w, height: h, white, data } = image;
+    const size = white === 255 ? 1 : 2;
+    const still =
+      matrix.every((v, i) => v === IDENTITY[i]) &&
+      area.x === 0 &&
+      area.width === w &&
+      area.y >= 0 &&
+      area.y + area.height <= h;
+    const { first, end } = still
+      ? { first: area.y, end: area.y + area.height }
+      : reachedRows(image, matrix, area);
+    const length = (end - first) * w * 3;
+    const src = k.take(length * size);
+    const rows = data.subarray(first * w * 3, end * w * 3);
+    (size === 1 ? k.bytes(src, length) : k.words(src, length)).set(rows);
+    if (still) k.splitPlanes(src, size, w * area.height, dst, plane, 1 / white);
+    else
+      k.warpLanczos(
+        ...[src, w, h, first, size, tables.whole, tables.exact],
+        ...[dst, plane, area.width, area.height, area.x, area.y, 1 / white],
+        ...matrix,
+      );
+  });
 }

@@ -39,8 +39,7 @@ export function fuseBandKernels(
     const pictures = frames.map(() => k.take(3 * plane));
     const weights = frames.map(() => k.take(plane));
     const scratch = k.take(plane);
-    const warp = warpIntoKernels(k);
-    frames.forEach(({ image, matrix }, f) => warp(image, matrix, area, pictures[f], plane));
+    frames.forEach(({ image, matrix }, f) => warpIntoKernels(k, image, matrix, area, pictures[f], plane));
     if (takes) {
       const planes = pictures.map((at) => [0, 1, 2].map((c) => k.floats(at + c * plane, counts[0])));
       takeMovers(planes, area, takes);

@@ -28,19 +28,16 @@ export function warpImage(
   out: Rectangle,
   kernel: Kernel,
 ): Float32Array[] {
-  const k = kernel === 'lanczos' && out.width * out.height > LEAST_AREA ? kernels() : undefined;
+  const k = kernel === 'lanczos' ? kernels() : undefined;
   if (!k) return plainWarp(image, matrix, out, kernel);
   const n = out.width * out.height;
   return k.borrow(() => {
     const plane = n * 4 + 64;
     const at = k.take(3 * plane);
-    warpIntoKernels(k)(image, matrix, out, at, plane);
+    warpIntoKernels(k, image, matrix, out, at, plane);
     return [0, 1, 2].map((c) => k.floats(at + c * plane, n).slice());
   });
 }
-
-/** Setting the kernel up costs about as much as this many pixels. */
-const LEAST_AREA = 4000;
 
 /** The plain form of {@link warpImage}, which the kernel is held against. */
 export function plainWarp(
