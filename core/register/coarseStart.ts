@@ -21,8 +21,8 @@ interface Candidate {
 const NOWHERE = [{ dx: 0, dy: 0 }];
 const LEAST_SCORE = 6;
 /** enough to tell places apart; the levels below use more */
-const POINTS = 8000;
-const MOST_TURNED = 5;
+const POINTS = 6000;
+const MOST_TURNED = 3;
 /** a vote that only the right place reaches */
 const CLEAR = 0.5;
 
@@ -76,7 +76,7 @@ export function coarseStart(
         'similarity',
         { width, height },
         0.03,
-        12,
+        8,
       );
       const plausible = solved && Math.abs(Math.hypot(map[0], map[3]) - 1) < 0.06 && Math.abs(map[3]) < 0.1;
       return plausible ? { map, vote: vote(map) } : candidate;

@@ -47,7 +47,9 @@ export interface Registration {
   readonly tiles: readonly TileResidual[];
 }
 
+/** points at the finest level, and at those above it, which only have to lead there */
 const POINTS = 60000;
+const POINTS_ABOVE = 24000;
 const TILES_X = 16;
 const TILES_Y = 12;
 const LEAST_SCORE = 6;
@@ -109,7 +111,7 @@ export function registerPair(
     points = gradientPoints(rep, {
       tilesX: TILES_X,
       tilesY: TILES_Y,
-      total: POINTS,
+      total: level === finest ? POINTS : POINTS_ABOVE,
       leastScore: LEAST_SCORE,
     });
     const free: MotionModel =
