@@ -8,14 +8,19 @@ import { START } from '@/store/session';
 
 const idle: WorkerPool = { size: 1, run: () => new Promise(() => undefined), close: () => undefined };
 
-/** Renders a part of the interface around a project whose workers never answer. */
+/** A bench around a project whose workers never answer. */
+export function benchOf(project: Project): Bench {
+  const stored = { id: project.id, changed: project.changed, project, session: START, past: [], future: [] };
+  return openBench({ pool: idle, stored, save: () => Promise.resolve() });
+}
+
+/** Renders a part of the interface on {@link benchOf} a project. */
 export function renderOnBench(
   project: Project,
   children: ReactNode,
   showPlace: BenchParts['showPlace'] = () => undefined,
 ): Bench {
-  const stored = { id: project.id, changed: project.changed, project, session: START, past: [], future: [] };
-  const bench = openBench({ pool: idle, stored, save: () => Promise.resolve() });
+  const bench = benchOf(project);
   render(<BenchProvider value={{ bench, viewer: idle, showPlace }}>{children}</BenchProvider>);
   return bench;
 }

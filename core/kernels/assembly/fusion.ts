@@ -17,7 +17,6 @@ function greyPlane(planes: usize, plane: usize, n: i32, out: usize): void {
     );
 }
 
-// @ts-ignore: decorator
 @inline
 function power(v: v128, exponent: f32): v128 {
   if (exponent == 1) return v;
@@ -25,7 +24,6 @@ function power(v: v128, exponent: f32): v128 {
   return exp4(f32x4.mul(log4(f32x4.max(v, f32x4.splat(1e-30))), f32x4.splat(exponent)));
 }
 
-// @ts-ignore: decorator
 @inline
 function quality(r: v128, g: v128, b: v128, laplacian: v128, contrast: f32, saturation: f32, narrow: f32): v128 {
   const third = f32x4.splat(1.0 / 3.0), half = f32x4.splat(0.5);
@@ -39,7 +37,6 @@ function quality(r: v128, g: v128, b: v128, laplacian: v128, contrast: f32, satu
   return f32x4.add(f32x4.mul(f32x4.mul(c, power(s, saturation)), e), f32x4.splat(1e-12));
 }
 
-// @ts-ignore: decorator
 @inline
 function one(p: usize): v128 {
   return v128.load32_splat(p);
@@ -153,7 +150,6 @@ export function toBytes(src: usize, n: i32, dst: usize): void {
   }
 }
 
-// @ts-ignore: decorator
 @inline
 function u8x16Narrow(v: v128): v128 {
   const s = i16x8.narrow_i32x4_s(v, v);

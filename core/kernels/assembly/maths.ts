@@ -1,6 +1,5 @@
 // Elementary functions on four floats at once (Cephes single precision, Moshier 1989).
 
-// @ts-ignore: decorator
 @inline
 export function exp4(x: v128): v128 {
   x = f32x4.max(f32x4.min(x, f32x4.splat(88.0)), f32x4.splat(-87.0));
@@ -20,7 +19,6 @@ export function exp4(x: v128): v128 {
 }
 
 /** Natural logarithm of positive floats. */
-// @ts-ignore: decorator
 @inline
 export function log4(x: v128): v128 {
   const bits = x;

@@ -1,6 +1,5 @@
 // Levels of Burt & Adelson 1983 with the kernel [1 4 6 4 1]/16, borders mirrored without repeating the edge sample.
 
-// @ts-ignore: decorator
 @inline
 function mirror(i: i32, n: i32): i32 {
   if (n == 1) return 0;
@@ -103,7 +102,6 @@ function expandedLine(coarse: usize, cw: i32, ch: i32, h: i32, y: i32, out: usiz
     store<f32>(out + o, 0.75 * load<f32>(b + o) + 0.125 * (load<f32>(a + o) + load<f32>(d + o)));
 }
 
-// @ts-ignore: decorator
 @inline
 function lineAt(line: usize, x: i32): f32 {
   return load<f32>(line + (<usize>x << 2));

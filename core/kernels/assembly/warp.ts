@@ -4,7 +4,6 @@
 
 const PHASES: f64 = 1024;
 
-// @ts-ignore: decorator
 @inline
 function row8(p: usize, w0: v128, w1: v128, w2: v128): v128 {
   const v = v128.load(p);
@@ -22,7 +21,6 @@ function row8(p: usize, w0: v128, w1: v128, w2: v128): v128 {
   );
 }
 
-// @ts-ignore: decorator
 @inline
 function row16(p: usize, weights: usize): v128 {
   let s = f32x4.mul(f32x4.convert_i32x4_u(v128.load_ext<u16>(p)), v128.load32_splat(weights));

@@ -1,0 +1,146 @@
+import { describe, expect, jest, test } from '@jest/globals';
+import { act, screen, within } from '@testing-library/react';
+import userEvent from '@testing-library/user-event';
+import { emptyProject } from '@/core/recipe/project';
+import { sampleProject } from '@/tests/sampleProject';
+import { renderOnBench } from '@/tests/testBench';
+import { CommandFinder } from './CommandFinder';
+import { LookBar } from './LookBar';
+import { Problems } from './Problems';
+import { RecordButton } from './RecordButton';
+import { Trail } from './Trail';
+import { useBenchKeys } from './useBenchKeys';
+
+const user = userEvent.setup();
+
+describe('the trail', () => {
+  test('shows the worst finding of each station and where the user is', async () => {
+    const onGo = jest.fn();
+    renderOnBench(sampleProject(), <Trail onGo={onGo} />);
+    const steps = screen.getAllByRole('button');
+    expect(steps.map((s) => s.textContent)).toEqual([
+      'Frameswidest spacing 2.00 EV1',
+      'Fittypical error 0.05 px2',
+      'Mergenot made yet3',
+      'Layersnothing painted in4',
+      'Finishnot made yet5',
+    ]);
+    expect(steps[0]).toHaveAttribute('aria-current', 'step');
+    expect(within(steps[1]).getByRole('img', { name: 'fine' })).toBeInTheDocument();
+    await user.click(steps[1]);
+    expect(onGo).toHaveBeenCalledWith('fit');
+  });
+});
+
+describe('the look bar', () => {
+  const bar = {
+    station: 'fit',
+    look: 'residual',
+    zoom: 0.368,
+    view: { kind: 'origin' },
+    pointer: undefined,
+  } as const;
+  test('offers the views of its station once there is a picture', async () => {
+    const onLook = jest.fn();
+    const scene = { width: 600, height: 400, exposure: 0, frames: [], layers: [] };
+    renderOnBench(
+      sampleProject(),
+      <LookBar {...bar} onLook={onLook} onZoom={() => undefined} scene={scene} />,
+    );
+    expect(screen.getAllByRole('radio').map((r) => r.textContent)).toEqual([
+      'Residual',
+      'Blink',
+      'Wipe',
+      'Frame',
+    ]);
+    expect(screen.getByText('37 %')).toBeInTheDocument();
+    await user.click(screen.getByRole('radio', { name: 'Wipe' }));
+    expect(onLook).toHaveBeenCalledWith('wipe');
+  });
+  test('is empty before', () => {
+    renderOnBench(
+      emptyProject('e', 'E', '2026-01-01T00:00:00Z'),
+      <LookBar {...bar} onLook={() => undefined} onZoom={() => undefined} scene={undefined} />,
+    );
+    expect(screen.queryByRole('radio')).not.toBeInTheDocument();
+  });
+});
+
+describe('what went wrong', () => {
+  test('stays until it is dismissed', async () => {
+    const bench = renderOnBench(sampleProject(), <Problems />);
+    act(() => bench.actions.report('“a.jpg” is empty.'));
+    act(() => bench.actions.report('“b.jpg” is damaged.'));
+    expect(screen.getByRole('alert')).toHaveTextContent('“a.jpg” is empty.');
+    await user.click(screen.getAllByRole('button', { name: 'Dismiss' })[0]);
+    expect(screen.getByRole('alert')).not.toHaveTextContent('“a.jpg”');
+    expect(screen.getByRole('alert')).toHaveTextContent('“b.jpg” is damaged.');
+  });
+});
+
+describe('the record', () => {
+  test('lists what was done, latest first, and can be searched', async () => {
+    const bench = renderOnBench(sampleProject(), <RecordButton />);
+    act(() => {
+      bench.actions.note('Delivered mill.png');
+      bench.actions.note('Exported mill.marsh.zip');
+    });
+    await user.click(screen.getByRole('button', { name: 'Record' }));
+    expect(screen.getAllByRole('listitem').map((l) => l.textContent)).toEqual([
+      expect.stringContaining('Exported'),
+      expect.stringContaining('Delivered'),
+    ]);
+    await user.type(screen.getByRole('searchbox'), 'deliv');
+    expect(screen.getAllByRole('listitem')).toHaveLength(1);
+    await user.type(screen.getByRole('searchbox'), 'xyz');
+    expect(screen.getByText('Nothing like that.')).toBeInTheDocument();
+  });
+});
+
+describe('keys and commands', () => {
+  function Keys({ on }: { on: (what: string) => void }) {
+    useBenchKeys({
+      onStation: (s) => on(s),
+      onUndo: () => on('undo'),
+      onRedo: () => on('redo'),
+      onZoom: () => on('zoom'),
+      onNextLook: () => on('look'),
+    });
+    return <input aria-label="field" />;
+  }
+
+  test('work from anywhere but a field', async () => {
+    const on = jest.fn();
+    renderOnBench(sampleProject(), <Keys on={on} />);
+    await user.keyboard(
+      '35.v{Control>}z{/Control}{Control>}{Shift>}z{/Shift}{/Control}{Control>}y{/Control}7',
+    );
+    expect(on.mock.calls.map(([what]) => what)).toEqual([
+      'merge',
+      'finish',
+      'zoom',
+      'look',
+      'undo',
+      'redo',
+      'redo',
+    ]);
+    await user.type(screen.getByLabelText('field'), '12.v');
+    expect(on).toHaveBeenCalledTimes(7);
+  });
+
+  test('a command is found by part of its name', async () => {
+    const run = jest.fn();
+    const commands = [
+      { id: 'a', name: 'Go to Fit', key: '2', run: () => undefined },
+      { id: 'b', name: 'Take back', key: 'Ctrl Z', run },
+    ];
+    renderOnBench(sampleProject(), <CommandFinder commands={commands} />);
+    await user.keyboard('f');
+    expect(screen.getAllByRole('menuitem')).toHaveLength(2);
+    await user.keyboard('back');
+    expect(screen.getAllByRole('menuitem')).toHaveLength(1);
+    await user.click(screen.getByRole('menuitem', { name: /Take back/ }));
+    expect(run).toHaveBeenCalledTimes(1);
+    expect(screen.queryByRole('dialog')).not.toBeInTheDocument();
+  });
+});

@@ -1,0 +1,243 @@
+import { describe, expect, jest, test } from '@jest/globals';
+import { act, fireEvent, render, renderHook, screen } from '@testing-library/react';
+import userEvent from '@testing-library/user-event';
+import { type ReactNode } from 'react';
+import { PLAIN_MASK } from '@/core/mask/mask';
+import { fitKey, type Project } from '@/core/recipe/project';
+import { type MergedState } from '@/store/bench';
+import { sampleFit, sampleProject } from '@/tests/sampleProject';
+import { benchOf, renderOnBench } from '@/tests/testBench';
+import { BenchProvider } from './benchContext';
+import { FinishOverlay } from './finish/Overlay';
+import { FitOverlay } from './fit/Overlay';
+import { FramesOverlay } from './frames/Overlay';
+import { LayersOverlay } from './layers/Overlay';
+import { useBrush } from './layers/useBrush';
+import { MergeOverlay } from './merge/Overlay';
+import { WipeLine } from './overlay/WipeLine';
+
+const user = userEvent.setup();
+const table = { width: 600, height: 400 };
+/** one screen pixel a picture pixel, the whole picture on the table */
+const viewport = { zoom: 1, x: 300, y: 200 };
+
+function merged(project: Project, movers: MergedState['movers'] = []): MergedState {
+  const frames = project.frames.map((f) => f.id);
+  return {
+    key: 'k',
+    scene: { levels: [], frames, shares: frames.map(() => new Uint8Array(60000)) },
+    findings: [],
+    movers,
+  };
+}
+
+describe('the crop on the picture', () => {
+  test('every grip moves by the arrow keys, one pixel or ten, within the picture', async () => {
+    const project = {
+      ...sampleProject(),
+      finish: { ...sampleProject().finish, crop: { x: 100, y: 100, width: 200, height: 100 } },
+    };
+    const bench = renderOnBench(project, <FinishOverlay viewport={viewport} table={table} />);
+    const crop = () => bench.store.getState().history.project.finish.crop;
+    act(() => screen.getByRole('button', { name: 'Right edge of the crop' }).focus());
+    await user.keyboard('{ArrowRight}');
+    expect(crop()).toEqual({ x: 100, y: 100, width: 201, height: 100 });
+    await user.keyboard('{Shift>}{ArrowLeft}{/Shift}');
+    expect(crop()).toEqual({ x: 100, y: 100, width: 191, height: 100 });
+    act(() => screen.getByRole('button', { name: 'Whole crop of the crop' }).focus());
+    await user.keyboard('{Shift>}{ArrowUp}{ArrowUp}{/Shift}');
+    expect(crop()).toMatchObject({ x: 100, y: 80 });
+    expect(screen.getAllByRole('button')).toHaveLength(9);
+  });
+
+  test('a dragged grip is one step of the history', () => {
+    const project = {
+      ...sampleProject(),
+      finish: { ...sampleProject().finish, crop: { x: 100, y: 100, width: 200, height: 100 } },
+    };
+    const bench = renderOnBench(project, <FinishOverlay viewport={viewport} table={table} />);
+    const grip = screen.getByRole('button', { name: 'Bottom right corner of the crop' });
+    Object.assign(grip, { setPointerCapture: () => undefined });
+    // jsdom's pointer events carry no place; a mouse event of their name does
+    const send = (type: string, at: number): boolean =>
+      fireEvent(grip, new MouseEvent(type, { bubbles: true, clientX: at, clientY: at - 100 }));
+    send('pointerdown', 300);
+    for (const at of [305, 311, 320]) send('pointermove', at);
+    send('pointerup', 320);
+    expect(bench.store.getState().history.project.finish.crop).toEqual({
+      x: 100,
+      y: 100,
+      width: 220,
+      height: 120,
+    });
+    act(bench.actions.undo);
+    expect(bench.store.getState().history.project.finish.crop).toEqual({
+      x: 100,
+      y: 100,
+      width: 200,
+      height: 100,
+    });
+  });
+});
+
+describe('movers on the picture', () => {
+  const mover = {
+    box: { x: 100, y: 50, width: 60, height: 90 },
+    seed: { x: 130, y: 95 },
+    area: 0.02,
+    frame: 1,
+    stops: 1.2,
+  };
+
+  test('each says which frame makes it, and another can be chosen or all blended', async () => {
+    const bench = renderOnBench(sampleProject(), <MergeOverlay viewport={viewport} table={table} />);
+    act(() => {
+      bench.store.setState({ merged: merged(sampleProject(), [mover]) });
+      bench.actions.go({ look: 'result' });
+    });
+    await user.click(screen.getByRole('button', { name: 'Mover 1, from Frame 2' }));
+    await user.click(screen.getByRole('menuitem', { name: /Frame 3/ }));
+    const movers = () => bench.store.getState().history.project.set.movers;
+    expect(movers()).toEqual([{ x: 130, y: 95, frame: 'light' }]);
+    await user.click(screen.getByRole('button', { name: /Mover 1/ }));
+    await user.click(screen.getByRole('menuitem', { name: 'All frames, blended' }));
+    expect(movers()).toHaveLength(2);
+    expect(movers()[1].frame).toBe('');
+  });
+
+  test('only the largest are marked, and only where the merge itself is looked at', () => {
+    const many = Array.from({ length: 30 }, (_, i) => ({ ...mover, area: 0.001 * (i + 1) }));
+    const bench = renderOnBench(sampleProject(), <MergeOverlay viewport={viewport} table={table} />);
+    act(() => {
+      bench.store.setState({ merged: merged(sampleProject(), many) });
+      bench.actions.go({ look: 'origin' });
+    });
+    expect(screen.getAllByRole('button')).toHaveLength(14);
+    expect(screen.getByLabelText('Colours of the frames')).toHaveTextContent('Frame 1Frame 2Frame 3');
+    act(() => bench.actions.go({ look: 'wipe' }));
+    expect(screen.queryAllByRole('button')).toHaveLength(0);
+  });
+});
+
+describe('marks of other stations', () => {
+  test('the residual has an arrow a place and a scale', () => {
+    const project = sampleProject();
+    const tiles = [
+      { x: 100, y: 100, dx: 0.1, dy: 0, error: 0.01 },
+      { x: 300, y: 200, dx: 0, dy: 0.5, error: 0.01 },
+    ];
+    const key = fitKey(project.frames[1], project.frames[0], 'auto');
+    const fits = { ...project.fits, [key]: sampleFit(0, 0, { tiles }) };
+    const bench = renderOnBench({ ...project, fits }, <FitOverlay viewport={viewport} table={table} />);
+    expect(document.querySelectorAll('circle')).toHaveLength(0);
+    act(() => bench.actions.go({ look: 'residual', frame: 'dark', gain: 8 }));
+    expect(document.querySelectorAll('circle')).toHaveLength(2);
+    expect(screen.getByText(/−16/)).toHaveTextContent('+16 codes of 255 · arrows × 200');
+  });
+
+  test('clipping is marked where it is worst', () => {
+    const project = sampleProject();
+    const at = { x: 10, y: 20, width: 50, height: 50 };
+    const frames = project.frames.map((f) => ({ ...f, clipped: { light: 0.1, dark: 0, lightAt: at } }));
+    const bench = renderOnBench({ ...project, frames }, <FramesOverlay viewport={viewport} table={table} />);
+    act(() => bench.actions.go({ look: 'clipping', frame: 'light' }));
+    expect(document.querySelectorAll('path')).toHaveLength(2);
+  });
+
+  test('the brush shows its size and whether it reveals or hides', () => {
+    const pointer = { x: 300, y: 200 };
+    const bench = renderOnBench(
+      sampleProject(),
+      <LayersOverlay viewport={viewport} table={table} pointer={pointer} longEdge={600} />,
+    );
+    // 8 % of the long edge
+    expect(document.querySelector('circle')).toHaveAttribute('r', '24');
+    const cross = document.querySelector('path')?.getAttribute('d');
+    act(() => bench.actions.go({ brush: { action: 'hide', size: 0.1, softness: 1, flow: 1 } }));
+    expect(document.querySelector('circle')).toHaveAttribute('r', '30');
+    expect(document.querySelector('path')?.getAttribute('d')).not.toBe(cross);
+  });
+
+  test('the wipe line moves by the arrow keys and stays on the picture', async () => {
+    const onMove = jest.fn();
+    const line = (at: number) => (
+      <WipeLine
+        at={at}
+        onMove={onMove}
+        left="A"
+        right="B"
+        viewport={viewport}
+        table={table}
+        picture={{ width: 600, height: 400 }}
+      />
+    );
+    const { rerender } = render(line(300));
+    act(() => screen.getByRole('slider', { name: 'Wipe line' }).focus());
+    await user.keyboard('{ArrowRight}');
+    expect(onMove).toHaveBeenLastCalledWith(320);
+    rerender(line(595));
+    await user.keyboard('{ArrowRight}');
+    expect(onMove).toHaveBeenLastCalledWith(600);
+  });
+});
+
+describe('the brush', () => {
+  const withLayer = (): Project => {
+    const project = sampleProject();
+    const layer = {
+      ...project.layers[0],
+      id: 'l1',
+      name: 'dark',
+      source: { kind: 'frame', frame: 'dark' } as const,
+      mask: { ...PLAIN_MASK, base: 'hidden' as const, strokes: [], feather: 0.01 },
+    };
+    return { ...project, layers: [project.layers[0], layer] };
+  };
+  const brushOn = (project: Project) => {
+    const bench = benchOf(project);
+    act(() => {
+      bench.store.setState({ merged: merged(project) });
+      bench.actions.go({ station: 'layers', look: 'result', layer: 'l1' });
+    });
+    const value = { bench, viewer: bench.pool, showPlace: () => undefined };
+    const wrapper = ({ children }: { children: ReactNode }) => (
+      <BenchProvider value={value}>{children}</BenchProvider>
+    );
+    return { bench, hook: renderHook(() => useBrush(), { wrapper }) };
+  };
+
+  test('a stroke is one step, in fractions of the long edge, with the pressure of the pen', () => {
+    const { bench, hook } = brushOn(withLayer());
+    act(() => hook.result.current.tool?.onStart({ x: 60, y: 120, pressure: 0.5 }));
+    expect(bench.store.getState().live?.layer).toBe('l1');
+    act(() =>
+      hook.result.current.tool?.onMove([
+        { x: 60.1, y: 120, pressure: 0.5 },
+        { x: 180, y: 120, pressure: 1 },
+      ]),
+    );
+    // what has to be drawn anew reaches beyond the brush by what the feather spreads
+    expect(hook.result.current.dirty).toMatchObject({ y: expect.closeTo(120 - 24 - 18, 6) });
+    act(() => hook.result.current.tool?.onEnd());
+    const { history, live } = bench.store.getState();
+    expect(live).toBeUndefined();
+    const [stroke] = history.project.layers[1].mask.strokes;
+    // the sample a tenth of a pixel on adds nothing
+    expect(stroke.points).toEqual([
+      [0.1, 0.2, 0.5],
+      [0.3, 0.2, 1],
+    ]);
+    expect(history.past[history.past.length - 1].label).toBe('Revealed in dark');
+    act(bench.actions.undo);
+    expect(bench.store.getState().history.project.layers[1].mask.strokes).toEqual([]);
+  });
+
+  test('there is no brush before the merge, nor on a layer that is not shown', () => {
+    const { bench, hook } = brushOn(withLayer());
+    expect(hook.result.current.tool).toBeDefined();
+    act(() => bench.actions.edit('Hid', (draft) => void (draft.layers[1].visible = false)));
+    expect(hook.result.current.tool).toBeUndefined();
+    act(() => bench.store.setState({ merged: undefined }));
+    expect(hook.result.current.tool).toBeUndefined();
+  });
+});
