@@ -1,4 +1,7 @@
 import { expect, test } from '@playwright/test';
+import { mkdtemp, writeFile } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import { smallBracket } from '@/tests/smallBracket';
 import { mergedBracket } from './bench';
 
@@ -36,21 +39,18 @@ test('files dropped on the bench join the project', async ({ page }) => {
   await page.goto('/');
   await page.getByRole('button', { name: 'New project' }).click();
   await page.getByRole('button', { name: 'Choose files' }).waitFor();
-  const files = (await smallBracket()).map((f) => ({ ...f, buffer: f.buffer.toString('base64') }));
-  const transfer = await page.evaluateHandle((list) => {
-    const data = new DataTransfer();
-    for (const { name, mimeType, buffer } of list)
-      data.items.add(
-        new File([Uint8Array.from(atob(buffer), (c) => c.charCodeAt(0))], name, { type: mimeType }),
-      );
-    return data;
-  }, files);
-  const zone = page
-    .locator('[data-rac]')
-    .filter({ has: page.getByRole('main') })
-    .first();
-  for (const event of ['dragenter', 'dragover', 'drop'])
-    await zone.dispatchEvent(event, { dataTransfer: transfer });
+  const folder = await mkdtemp(join(tmpdir(), 'marsh-drop-'));
+  const files = await Promise.all(
+    (await smallBracket()).map(async ({ name, buffer }) => {
+      await writeFile(join(folder, name), buffer);
+      return join(folder, name);
+    }),
+  );
+  // real files of the system, dragged by the browser itself: what a script makes up is not taken for a file
+  const browser = await page.context().newCDPSession(page);
+  const data = { items: [], files, dragOperationsMask: 1 };
+  for (const type of ['dragEnter', 'dragOver', 'drop'] as const)
+    await browser.send('Input.dispatchDragEvent', { type, x: 560, y: 300, data });
   await expect(page.getByRole('button', { name: /Frame [123],/ })).toHaveCount(3);
 });
 
