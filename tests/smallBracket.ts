@@ -12,15 +12,20 @@ export interface SmallFile {
   readonly buffer: Buffer;
 }
 
-/** Three handheld JPEG frames of 600 × 400 with EXIF, two stops apart, each six pixels beside the one before. */
-export async function smallBracket(): Promise<SmallFile[]> {
+/**
+ * Three handheld JPEG frames of 600 × 400 with EXIF, two stops apart, each six pixels beside the one before.
+ * @param walker someone dark stands 150 pixels further on in each
+ */
+export async function smallBracket(walker = false): Promise<SmallFile[]> {
   const { encodeJpeg: encode } = jpegPlatform(nodeJpegModules);
   const [fine, wide] = [waves(81, 40), waves(82, 16)];
   return Promise.all(
     [-2, 0, 2].map(async (stops, i) => {
       const brighten = encodedGain(stops);
       const image = paint(600, 400, (x, y) => {
-        const v = 0.15 + 0.35 * fine(x + 6 * i, y) + 0.25 * wide(x + 6 * i, y);
+        const there = walker && Math.abs(x - 150 * (i + 1)) < 22 && Math.abs(y - 220) < 50;
+        const wall = 0.15 + 0.35 * fine(x + 6 * i, y) + 0.25 * wide(x + 6 * i, y);
+        const v = there ? 0.08 + 0.15 * fine(x - 150 * i, y) : wall;
         return [brighten(v), brighten(v * 0.95), brighten(v * 0.9)];
       });
       const jpeg = await encodeJpeg(image, 95, encode);
