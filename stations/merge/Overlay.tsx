@@ -135,7 +135,7 @@ function MoverMenu({ mover, name, number, left, top }: MoverMenuProps) {
     <MenuTrigger>
       <Marker
         aria-label={`Mover ${number}, from ${name}`}
-        style={{ left, top }}
+        style={{ left, top: Math.max(0, top - ABOVE) }}
         onPointerDown={(event) => event.stopPropagation()}
       >
         {number} · {name}
@@ -157,6 +157,8 @@ function MoverMenu({ mover, name, number, left, top }: MoverMenuProps) {
 }
 
 const BLEND = 'blend-all';
+/** the marker stands on its place, not over it */
+const ABOVE = 23;
 
 function zeroOf(frames: ReturnType<typeof useFrames>): number {
   return frames.find((f) => f.isReference)?.frame.stops ?? 0;
