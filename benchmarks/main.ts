@@ -45,13 +45,13 @@ async function marsh(set: BenchSet): Promise<Figures> {
   const frames = images.map((image, i) => ({ image, matrix: truth[i], stops: stops[i] }));
   const whole = { x: 0, y: 0, width, height };
   const figures = {
-    fit: await timed(() => fitFrames(pool, inputs, 0, 'auto')),
+    fit: await timed(() => fitFrames(pool, inputs, 0, { motion: 'auto' })),
     fusion: await timed(() =>
       mergeFrames(pool, frames, width, height, PAPER_MEASURES, { reference: 0, choices: [] }),
     ),
     lanczos: await timed(() => warpImage(images[1], truth[1], whole, 'lanczos')),
     bilinear: await timed(() => warpImage(images[1], truth[1], whole, 'bilinear')),
-    fits: (await fitFrames(pool, inputs, 0, 'auto')).slice(1).map((f) => (f.fitted ? f.matrix : undefined)),
+    fits: (await fitFrames(pool, inputs, 0, { motion: 'auto' })).slice(1).map((f) => (f.fitted ? f.matrix : undefined)),
   };
   pool.close();
   return figures;

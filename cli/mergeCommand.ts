@@ -25,7 +25,7 @@ export async function mergeCommand(pool: WorkerPool, command: MergeCommand): Pro
   const reference = command.reference ?? set.reference;
   progress(`fitting to ${frames[reference].file}`);
   const inputs = frames.map((f, i) => ({ image: f.levels[0], stops: stops[i].stops }));
-  const fits = await fitFrames(pool, inputs, reference, command.motion);
+  const fits = await fitFrames(pool, inputs, reference, command);
   const fitted = performance.now();
   const used = fits.flatMap((fit, i) =>
     fit.fitted

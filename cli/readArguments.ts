@@ -1,5 +1,6 @@
 import { parseArgs } from 'node:util';
 import { Problem } from '@/core/proof/problem';
+import { type Rectangle } from '@/core/raster/raster';
 import { type PairOptions } from '@/core/register/registerPair';
 
 export interface MergeCommand {
@@ -9,6 +10,7 @@ export interface MergeCommand {
   readonly report?: string;
   readonly reference?: number;
   readonly motion: PairOptions['motion'];
+  readonly region?: Rectangle;
 }
 
 export interface InspectCommand {
@@ -17,7 +19,7 @@ export interface InspectCommand {
 }
 
 export const USAGE = [
-  'marsh merge FILES… --kind bracket --out FILE [--report FILE.json] [--reference N] [--motion shift|similarity|perspective]',
+  'marsh merge FILES… --kind bracket --out FILE [--report FILE.json] [--reference N] [--motion shift|similarity|perspective] [--region x,y,w,h]',
   'marsh inspect FILES…',
 ].join('\n');
 
@@ -43,8 +45,8 @@ export function readArguments(argv: readonly string[]): MergeCommand | InspectCo
   if (!values.kind) throw new Problem('Name the kind of set: --kind bracket.');
   if (values.kind !== 'bracket')
     throw new Problem(`This version merges brackets only, not “${values.kind}”: use --kind bracket.`);
-  for (const name of ['region', 'projection'] as const)
-    if (values[name] !== undefined) throw new Problem(`--${name} does not apply to a bracket: leave it out.`);
+  if (values.projection !== undefined)
+    throw new Problem('--projection does not apply to a bracket: leave it out.');
   const { out } = values;
   if (!out) throw new Problem('Name the file to write: --out FILE.png');
   if (!OUTPUTS.some((end) => out.toLowerCase().endsWith(end)))
@@ -57,7 +59,18 @@ export function readArguments(argv: readonly string[]): MergeCommand | InspectCo
     throw new Problem(
       `--reference ${values.reference} names no frame: give a number from 0 to ${files.length - 1}.`,
     );
-  return { command, files, out, report: values.report, reference, motion };
+  return { command, files, out, report: values.report, reference, motion, region: regionOf(values.region) };
+}
+
+/** `x,y,w,h` in pixels of the reference. */
+function regionOf(value: string | undefined): Rectangle | undefined {
+  if (value === undefined) return undefined;
+  const [x, y, width, height, ...more] = value.split(',').map((v) => (v.trim() === '' ? NaN : Number(v)));
+  if (more.length > 0 || ![x, y, width, height].every(Number.isFinite) || !(width >= 16 && height >= 16))
+    throw new Problem(
+      `--region ${value} is no rectangle: give x,y,width,height in pixels of the reference, at least 16 × 16.`,
+    );
+  return { x, y, width, height };
 }
 
 const text = { type: 'string' } as const;

@@ -1,5 +1,5 @@
 import { expose } from 'comlink';
-import { jpegPlatform } from './jpegPlatform';
+import { browserPlatform } from './browserPlatform';
 import { makeTasks } from './tasks';
 
-expose(makeTasks(jpegPlatform()));
+expose(makeTasks(browserPlatform()));

@@ -199,7 +199,7 @@ describe('parallel work gives the pixels of the core alone', () => {
       { image: shot(0, 6), stops: 0 },
       { image: flat(200, 300, 0.5), stops: 0 },
     ];
-    const fits = await fitFrames(inlinePool(), inputs, 0, 'auto');
+    const fits = await fitFrames(inlinePool(), inputs, 0, { motion: 'auto' });
     expect(fits[0].matrix).toEqual(IDENTITY);
     expect(fits[1].matrix[2]).toBeCloseTo(-6, 1);
     expect(fits[2]).toMatchObject({

@@ -9,12 +9,15 @@ export interface FitInput {
   readonly stops: number;
 }
 
+/** How freely frames may move, and what part of the reference they are held to. */
+export type FitWish = Pick<PairOptions, 'motion' | 'region'>;
+
 /** Registers one frame in the pool; one of another size or shape is left out at once. */
 export async function fitFrame(
   pool: WorkerPool,
   reference: FitInput,
   frame: FitInput,
-  motion: PairOptions['motion'],
+  { motion, region }: FitWish,
   signal?: AbortSignal,
 ): Promise<Registration> {
   const [r, f] = [reference.image, frame.image];
@@ -25,7 +28,7 @@ export async function fitFrame(
       fitted: false,
       why: `it is ${f.width} × ${f.height} pixels and the reference ${r.width} × ${r.height}`,
     };
-  return pool.run((tasks) => tasks.register(r, f, { stops: frame.stops - reference.stops, motion }), {
+  return pool.run((tasks) => tasks.register(r, f, { stops: frame.stops - reference.stops, motion, region }), {
     signal,
   });
 }
@@ -35,13 +38,13 @@ export async function fitFrames(
   pool: WorkerPool,
   frames: readonly FitInput[],
   reference: number,
-  motion: PairOptions['motion'],
+  wish: FitWish,
   { signal, onProgress }: MergeOptions = {},
 ): Promise<Registration[]> {
   let done = 0;
   return Promise.all(
     frames.map(async (frame) => {
-      const fit = await fitFrame(pool, frames[reference], frame, motion, signal);
+      const fit = await fitFrame(pool, frames[reference], frame, wish, signal);
       onProgress?.(++done / frames.length);
       return fit;
     }),

@@ -1,8 +1,7 @@
 import { expose } from 'comlink';
 import nodeEndpoint from 'comlink/dist/esm/node-adapter.mjs';
 import { parentPort } from 'node:worker_threads';
-import { jpegPlatform } from './jpegPlatform';
-import { nodeJpegModules } from './nodeJpegModules';
+import { nodePlatform } from './nodePlatform';
 import { makeTasks } from './tasks';
 
-if (parentPort) expose(makeTasks(jpegPlatform(nodeJpegModules)), nodeEndpoint(parentPort));
+if (parentPort) expose(makeTasks(nodePlatform()), nodeEndpoint(parentPort));

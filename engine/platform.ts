@@ -1,8 +1,7 @@
-import { type JpegDecoder } from '@/core/codecs/decodeImage';
+import { type Decoders } from '@/core/codecs/decodeImage';
 import { type JpegEncoder } from '@/core/codecs/encodeJpeg';
 
 /** What the computation needs from where it runs. */
-export interface Platform {
-  readonly decodeJpeg: JpegDecoder;
+export interface Platform extends Decoders {
   readonly encodeJpeg: JpegEncoder;
 }

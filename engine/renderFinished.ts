@@ -1,4 +1,4 @@
-import { type EncodedImage, emptyImage } from '@/core/raster/encodedImage';
+import { type EncodedImage, emptyImage, type White } from '@/core/raster/encodedImage';
 import { type Rectangle } from '@/core/raster/raster';
 import { type ViewScene } from '@/core/view/viewScene';
 import { type MergeOptions } from './mergeFrames';
@@ -14,7 +14,7 @@ export async function renderFinished(
   pool: WorkerPool,
   scene: ViewScene,
   crop: Rectangle,
-  white: 255 | 65535,
+  white: White,
   level = 0,
   { signal, onProgress }: MergeOptions = {},
 ): Promise<EncodedImage> {

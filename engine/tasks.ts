@@ -26,7 +26,7 @@ export interface DecodedFrame {
   /** full size, then halved until the long edge is under 400 pixels; in shared memory */
   readonly levels: readonly EncodedImage[];
   readonly facts: CaptureFacts;
-  readonly depth: 8 | 16;
+  readonly depth: 8 | 16 | 32;
   readonly clipped: ClippedShares;
   /** SHA-256 of the file, hexadecimal */
   readonly hash: string;
@@ -50,7 +50,7 @@ export function makeTasks(platform: Platform) {
     decode: async (file: string, bytes: Uint8Array): Promise<DecodedFrame> => {
       const digest = await crypto.subtle.digest('SHA-256', new Uint8Array(bytes).buffer);
       const hash = [...new Uint8Array(digest)].map((b) => b.toString(16).padStart(2, '0')).join('');
-      const { image, facts, depth } = await decodeImage(file, bytes, platform.decodeJpeg);
+      const { image, facts, depth } = await decodeImage(file, bytes, platform);
       return { levels: imageLevels(image), facts, depth, clipped: clippedShares(image), hash };
     },
     stops: (frames: readonly { image: EncodedImage; facts: CaptureFacts }[]): FrameStops[] =>

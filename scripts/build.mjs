@@ -2,6 +2,7 @@
 import { spawnSync } from 'node:child_process';
 import { existsSync, readdirSync, statSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
+import { vendor } from './vendor.mjs';
 
 const root = fileURLToPath(new URL('..', import.meta.url));
 
@@ -19,8 +20,10 @@ export function run(command, args, { env = {}, timeout } = {}) {
   }
 }
 
-export const build = () =>
+export async function build() {
+  await vendor();
   run(process.execPath, ['node_modules/next/dist/bin/next', 'build'], { timeout: 600_000 });
+}
 
 const PARTS = [
   'app',
@@ -43,10 +46,10 @@ function newest(path) {
 }
 
 /** Builds unless the last build is newer than everything it is made from. */
-export function buildIfStale() {
+export async function buildIfStale() {
   const mark = `${root}.next/BUILD_ID`;
   if (existsSync(mark) && PARTS.every((part) => newest(root + part) < statSync(mark).mtimeMs)) return;
-  build();
+  await build();
 }
 
-if (process.argv[1] === fileURLToPath(import.meta.url)) build();
+if (process.argv[1] === fileURLToPath(import.meta.url)) await build();

@@ -15,8 +15,8 @@ export async function bundle(entries) {
     platform: 'node',
     format: 'esm',
     target: 'node20',
-    // only the benchmarks use it, and it looks for its own folder
-    external: ['@techstark/opencv-js'],
+    // they look for their own folders
+    external: ['@techstark/opencv-js', 'lcms-wasm'],
     alias: { '@': root.replace(/\/$/, '') },
     // some packages are still CommonJS and ask for Node's own modules that way
     banner: {

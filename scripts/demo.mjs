@@ -6,7 +6,7 @@ import { serve } from './serve.mjs';
 installPackages();
 const { shoot } = await import('./shoot.mjs');
 await shoot();
-buildIfStale();
+await buildIfStale();
 
 const { server, address } = await serve();
 for (const signal of ['SIGINT', 'SIGTERM']) process.on(signal, () => server.kill(signal));

@@ -5,6 +5,8 @@ import { run } from './build.mjs';
 installPackages();
 const { shoot } = await import('./shoot.mjs');
 await shoot();
+const { vendor } = await import('./vendor.mjs');
+await vendor();
 run(process.execPath, [
   'node_modules/next/dist/bin/next',
   'dev',

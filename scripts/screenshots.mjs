@@ -7,7 +7,7 @@ import { serve } from './serve.mjs';
 installPackages();
 const { shoot } = await import('./shoot.mjs');
 await shoot();
-buildIfStale();
+await buildIfStale();
 const { chromium } = await import('@playwright/test');
 const folder = fileURLToPath(new URL('../docs/screenshots/', import.meta.url));
 const { server, address } = await serve(3300);

@@ -6,8 +6,7 @@ import { mixLights } from '@/camera/mixLights';
 import { shootFrame } from '@/camera/shootBracket';
 import { writeExif } from '@/camera/writeExif';
 import { encodeJpeg } from '@/core/codecs/encodeJpeg';
-import { jpegPlatform } from '@/engine/jpegPlatform';
-import { nodeJpegModules } from '@/engine/nodeJpegModules';
+import { nodePlatform } from '@/engine/nodePlatform';
 import { sceneLights } from './sceneLights';
 
 const JPEG_QUALITY = 93;
@@ -22,7 +21,7 @@ export async function shootDemo(root: string, say: (line: string) => void): Prom
   rmSync(unfinished, { recursive: true, force: true });
   mkdirSync(unfinished, { recursive: true });
   const scene = mixLights(sceneLights(root));
-  const { encodeJpeg: encode } = jpegPlatform(nodeJpegModules);
+  const { encodeJpeg: encode } = nodePlatform();
   const shots = bracketShots(DEMO_BRACKET);
   for (const [i, shot] of shots.entries()) {
     const { image } = shootFrame(scene, shot, i, {

@@ -126,7 +126,7 @@ describe('marks of other stations', () => {
       { x: 100, y: 100, dx: 0.1, dy: 0, error: 0.01 },
       { x: 300, y: 200, dx: 0, dy: 0.5, error: 0.01 },
     ];
-    const key = fitKey(project.frames[1], project.frames[0], 'auto');
+    const key = fitKey(project.frames[1], project.frames[0], { motion: 'auto' });
     const fits = { ...project.fits, [key]: sampleFit(0, 0, { tiles }) };
     const bench = renderOnBench({ ...project, fits }, <FitOverlay viewport={viewport} table={table} />);
     expect(document.querySelectorAll('circle')).toHaveLength(0);

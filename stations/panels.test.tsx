@@ -49,7 +49,7 @@ describe('Fit', () => {
   test('a finding opens its sentence and goes to its place', async () => {
     const showPlace = jest.fn();
     const project = sampleProject();
-    const key = fitKey(project.frames[1], project.frames[0], 'auto');
+    const key = fitKey(project.frames[1], project.frames[0], { motion: 'auto' });
     const fits = {
       ...project.fits,
       [key]: sampleFit(0, 0, {

@@ -63,12 +63,12 @@ describe('advice on the fit', () => {
     const project = sampleProject();
     const [dark, mid] = project.frames;
     const fits = Object.fromEntries(
-      Object.values(project.frames).map((f) => [fitKey(mid, f, motion), sampleFit(0, 0)]),
+      Object.values(project.frames).map((f) => [fitKey(mid, f, { motion }), sampleFit(0, 0)]),
     );
     return {
       ...project,
       set: { ...project.set, motion },
-      fits: { ...fits, [fitKey(mid, dark, motion)]: sampleFit(1, 1, change) },
+      fits: { ...fits, [fitKey(mid, dark, { motion })]: sampleFit(1, 1, change) },
     };
   };
 

@@ -1,6 +1,6 @@
 import { finishFindings } from '@/core/finish/finishFindings';
 import { cropOf } from '@/core/recipe/cropOf';
-import { fitKey, mergedFrames, mergeKey, type Project, referenceOf } from '@/core/recipe/project';
+import { fitKey, type Frame, mergedFrames, mergeKey, type Project, referenceOf } from '@/core/recipe/project';
 import { fitFrame } from '@/engine/fitFrames';
 import { mergeFrames } from '@/engine/mergeFrames';
 import { renderFinished } from '@/engine/renderFinished';
@@ -38,21 +38,22 @@ export function nextStage(state: BenchState): Stage | undefined {
 function fitStage({ decoded }: BenchState, project: Project): Stage | undefined {
   const reference = referenceOf(project);
   if (!reference) return undefined;
-  const { motion } = project.set;
-  const missing = project.frames.filter((f) => f.used && !project.fits[fitKey(reference, f, motion)]);
+  const { motion, region } = project.set;
+  const keyOf = (frame: Frame): string => fitKey(reference, frame, project.set);
+  const missing = project.frames.filter((f) => f.used && !project.fits[keyOf(f)]);
   if (missing.length === 0) return undefined;
   const input = (hash: string, stops: number) => ({ image: decoded[hash].levels[0], stops });
   return {
-    key: `fit ${missing.map((f) => fitKey(reference, f, motion)).join(' ')}`,
+    key: `fit ${missing.map(keyOf).join(' ')}`,
     text: `Fitting ${missing.length} ${missing.length === 1 ? 'frame' : 'frames'}`,
     run: async (pool, signal, progress) => {
       let done = 0;
       const from = input(reference.hash, reference.stops);
       const fits = await Promise.all(
         missing.map(async (frame) => {
-          const fit = await fitFrame(pool, from, input(frame.hash, frame.stops), motion, signal);
+          const fit = await fitFrame(pool, from, input(frame.hash, frame.stops), { motion, region }, signal);
           progress(++done / missing.length);
-          return [fitKey(reference, frame, motion), fit] as const;
+          return [keyOf(frame), fit] as const;
         }),
       );
       return (state) => ({

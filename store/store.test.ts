@@ -8,8 +8,7 @@ import { unpackProject } from '@/core/codecs/projectFile';
 import { PLAIN_MASK } from '@/core/mask/mask';
 import { encodedGain } from '@/core/raster/encodedGain';
 import { emptyProject, mergedFrames, type Project } from '@/core/recipe/project';
-import { jpegPlatform } from '@/engine/jpegPlatform';
-import { nodeJpegModules } from '@/engine/nodeJpegModules';
+import { nodePlatform } from '@/engine/nodePlatform';
 import { type Tasks } from '@/engine/tasks';
 import { inlinePool } from '@/tests/inlinePool';
 import { paint, waves } from '@/tests/paint';
@@ -45,7 +44,7 @@ import { importProject } from './importProject';
 import { START } from './session';
 import { stationFindings, worstOf } from './stationFindings';
 
-const { encodeJpeg: encode } = jpegPlatform(nodeJpegModules);
+const { encodeJpeg: encode } = nodePlatform();
 const [fine, wide] = [waves(61, 40), waves(62, 16)];
 
 /** A real JPEG of a textured scene, shifted by dx and exposed by `stops`. */

@@ -1,5 +1,4 @@
-import { jpegPlatform } from '@/engine/jpegPlatform';
-import { nodeJpegModules } from '@/engine/nodeJpegModules';
+import { nodePlatform } from '@/engine/nodePlatform';
 import { makeTasks, type Tasks } from '@/engine/tasks';
 import { type Lane, type WorkerPool, workerPool } from '@/engine/workerPool';
 
@@ -7,7 +6,7 @@ const never = new Promise<never>(() => undefined);
 
 /** The real tasks behind the real pool, without threads; `wrap` may replace some of them. */
 export function inlinePool(size = 2, wrap: (tasks: Tasks) => Tasks = (tasks) => tasks): WorkerPool {
-  const tasks = wrap(makeTasks(jpegPlatform(nodeJpegModules)));
+  const tasks = wrap(makeTasks(nodePlatform()));
   const remote = Object.fromEntries(
     Object.entries(tasks).map(([name, task]) => [
       name,

@@ -45,9 +45,9 @@ export function sampleProject(): Project {
   const frames = [sampleFrame('dark', -2), sampleFrame('mid', 0), sampleFrame('light', 2)];
   const project = emptyProject('p1', 'Sample', '2026-10-03T12:00:00.000Z');
   const fits = Object.fromEntries([
-    [fitKey(frames[1], frames[0], 'auto'), sampleFit(-4, 3)],
-    [fitKey(frames[1], frames[1], 'auto'), referenceRegistration()],
-    [fitKey(frames[1], frames[2], 'auto'), sampleFit(10, -6)],
+    [fitKey(frames[1], frames[0], { motion: 'auto' }), sampleFit(-4, 3)],
+    [fitKey(frames[1], frames[1], { motion: 'auto' }), referenceRegistration()],
+    [fitKey(frames[1], frames[2], { motion: 'auto' }), sampleFit(10, -6)],
   ]);
   return { ...project, frames, set: { ...project.set, reference: 'mid', why: 'because' }, fits };
 }

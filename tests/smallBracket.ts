@@ -1,8 +1,7 @@
 import { writeExif } from '@/camera/writeExif';
 import { encodeJpeg } from '@/core/codecs/encodeJpeg';
 import { encodedGain } from '@/core/raster/encodedGain';
-import { jpegPlatform } from '@/engine/jpegPlatform';
-import { nodeJpegModules } from '@/engine/nodeJpegModules';
+import { nodePlatform } from '@/engine/nodePlatform';
 import { paint, waves } from './paint';
 
 /** A file in memory, as a browser's file picker takes it. */
@@ -17,7 +16,7 @@ export interface SmallFile {
  * @param walker someone dark stands 150 pixels further on in each
  */
 export async function smallBracket(walker = false): Promise<SmallFile[]> {
-  const { encodeJpeg: encode } = jpegPlatform(nodeJpegModules);
+  const { encodeJpeg: encode } = nodePlatform();
   const [fine, wide] = [waves(81, 40), waves(82, 16)];
   return Promise.all(
     [-2, 0, 2].map(async (stops, i) => {

@@ -1,4 +1,4 @@
-import { type EncodedImage, halveImage } from '../raster/encodedImage';
+import { asCodes, type EncodedImage, halveImage } from '../raster/encodedImage';
 import { linearTable } from '../raster/srgb';
 
 const LONG_EDGE = 180;
@@ -9,7 +9,7 @@ const LEAST_SHARED = 0.01;
 
 /** Green light of a strongly reduced picture: a hand's shake of a hundred pixels is a few of these. */
 function smallLight(image: EncodedImage): { width: number; height: number; light: Float32Array } {
-  let small = image;
+  let small = asCodes(image);
   while (Math.max(small.width, small.height) > LONG_EDGE * 2) small = halveImage(small);
   const table = linearTable(small.white);
   const light = new Float32Array(small.width * small.height);

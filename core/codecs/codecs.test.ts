@@ -9,8 +9,7 @@ import { EXRLoader } from 'three/addons/loaders/EXRLoader.js';
 import { writeExif } from '@/camera/writeExif';
 import { type EncodedImage, emptyImage } from '@/core/raster/encodedImage';
 import { srgbToLinear } from '@/core/raster/srgb';
-import { jpegPlatform } from '@/engine/jpegPlatform';
-import { nodeJpegModules } from '@/engine/nodeJpegModules';
+import { nodePlatform } from '@/engine/nodePlatform';
 import { paint, waves } from '@/tests/paint';
 import { decodeImage } from './decodeImage';
 import { encodeExr } from './encodeExr';
@@ -18,16 +17,17 @@ import { encodeJpeg } from './encodeJpeg';
 import { encodePng } from './encodePng';
 import { encodeTiff } from './encodeTiff';
 import { checkSize } from './fileLimits';
-import { jpegSize } from './jpegSize';
-import { orientImage } from './orientImage';
-import { readFacts } from './readFacts';
+import { jpegHeader } from './read/jpegHeader';
+import { orientImage } from './read/orientImage';
+import { readFacts } from './read/readFacts';
 import { srgbProfile } from './srgbProfile';
 
-const { decodeJpeg, encodeJpeg: encodeBytes } = jpegPlatform(nodeJpegModules);
+const platform = nodePlatform();
+const { encodeJpeg: encodeBytes } = platform;
 const texture = waves(5, 20);
 const deep = paint(61, 43, (x, y) => [texture(x, y), texture(y, x), 0.3], 65535);
 const shallow = paint(61, 43, (x, y) => [texture(x, y), texture(y, x), 0.3]);
-const open = (name: string, bytes: Uint8Array) => decodeImage(name, bytes, decodeJpeg);
+const open = (name: string, bytes: Uint8Array) => decodeImage(name, bytes, platform);
 const sameAs = (a: EncodedImage, b: EncodedImage): void => {
   expect([a.width, a.height, a.white]).toEqual([b.width, b.height, b.white]);
   expect(Buffer.compare(Buffer.from(a.data.buffer.slice(0)), Buffer.from(b.data.buffer.slice(0)))).toBe(0);
@@ -97,8 +97,13 @@ describe('JPEG', () => {
   });
 
   test('the stated size is read without decoding', async () => {
-    expect(jpegSize(await encodeJpeg(shallow, 80, encodeBytes))).toEqual({ width: 61, height: 43 });
-    expect(jpegSize(new Uint8Array([0xff, 0xd8, 0xff, 0xd9]))).toBeUndefined();
+    expect(jpegHeader(await encodeJpeg(shallow, 80, encodeBytes))).toMatchObject({
+      width: 61,
+      height: 43,
+      components: 3,
+      ended: true,
+    });
+    expect(jpegHeader(new Uint8Array([0xff, 0xd8, 0xff, 0xd9]))).toBeUndefined();
   });
 });
 
@@ -214,7 +219,7 @@ describe('bad files end as a sentence with their name', () => {
       'text',
       'notes.jpg',
       () => new TextEncoder().encode('these are notes, not a picture'),
-      'neither a JPEG nor a PNG',
+      'is not a picture that Marsh reads',
     ],
     ['truncated PNG', 'cut.png', () => good.slice(0, good.length >> 1), 'damaged'],
     ['header only', 'head.png', () => good.slice(0, 30), 'damaged'],

@@ -1,47 +1,63 @@
-import { convertIndexedToRgb, decode as decodePngFile } from 'fast-png';
 import { type CaptureFacts } from '../capture/captureFacts';
+import { encodeAll, encodeSource } from '../colour/encodeSource';
+import { type ProfileOpener, ROMM_D65_TO_SRGB } from '../colour/profile';
 import { Problem } from '../proof/problem';
 import { type EncodedImage } from '../raster/encodedImage';
 import { checkSize, FILE_LIMITS } from './fileLimits';
-import { jpegSize } from './jpegSize';
-import { orientImage } from './orientImage';
-import { readFacts } from './readFacts';
+import { type FileKind, fileKind } from './read/fileKind';
+import { orientImage } from './read/orientImage';
+import { readAvif } from './read/readAvif';
+import { readExr } from './read/readExr';
+import { readFacts } from './read/readFacts';
+import { readHdr } from './read/readHdr';
+import { readJpeg } from './read/readJpeg';
+import { readPng } from './read/readPng';
+import { readTiff } from './read/readTiff';
+import { readWebp } from './read/readWebp';
+import { type RawDecoder, type RgbaDecoder, type Source } from './read/source';
 
-/** A JPEG decoder: bytes to R G B A. Given by the platform, as it brings its own way to load the library. */
-export type JpegDecoder = (
-  bytes: Uint8Array,
-) => Promise<{ width: number; height: number; data: Uint8ClampedArray }>;
+/** What reading needs from where it runs: decoders that bring their own way to load, and a colour engine. */
+export interface Decoders {
+  readonly decodeJpeg: RgbaDecoder;
+  readonly decodeWebp: RgbaDecoder;
+  readonly decodeAvif: RgbaDecoder;
+  /** absent where raw files cannot be developed */
+  readonly decodeRaw?: RawDecoder;
+  readonly openProfile: ProfileOpener;
+}
 
 export interface DecodedFile {
   readonly image: EncodedImage;
   readonly facts: CaptureFacts;
-  readonly depth: 8 | 16;
+  /** bits a sample; 32 for floats */
+  readonly depth: 8 | 16 | 32;
 }
 
-const starts = (bytes: Uint8Array, signature: readonly number[]): boolean =>
-  signature.every((v, i) => bytes[i] === v);
+/** Formats in words, for sentences. */
+export const READABLE = 'JPEG, PNG, TIFF, WebP, AVIF, OpenEXR, Radiance HDR or camera raw';
 
 /**
- * Decodes a JPEG or PNG file (8 or 16 bit) to an upright picture and its capture facts.
+ * Decodes a picture file to an upright, sRGB-encoded picture and its capture facts.
  * @throws Problem for anything that is not such a file, is damaged, or is out of bounds
  */
-export async function decodeImage(
-  file: string,
-  bytes: Uint8Array,
-  decodeJpeg: JpegDecoder,
-): Promise<DecodedFile> {
+export async function decodeImage(file: string, bytes: Uint8Array, decoders: Decoders): Promise<DecodedFile> {
   if (bytes.length === 0) throw new Problem(`“${file}” is empty. Copy it from the card again.`);
   if (bytes.length > FILE_LIMITS.bytes)
     throw new Problem(`“${file}” is larger than ${FILE_LIMITS.bytes / 1e6} MB. Export it smaller.`);
-  const isJpeg = starts(bytes, [0xff, 0xd8, 0xff]);
-  const isPng = starts(bytes, [0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a]);
-  if (!isJpeg && !isPng)
-    throw new Problem(`“${file}” is neither a JPEG nor a PNG picture. Export it as JPEG or as 16-bit PNG.`);
-  const { facts, orientation } = await readFacts(bytes);
+  const kind = fileKind(file, bytes);
+  if (!kind)
+    throw new Problem(
+      `“${file}” is not a picture that Marsh reads (${READABLE}). Export it as one of these.`,
+    );
   try {
-    return isJpeg
-      ? { image: await jpegImage(file, bytes, orientation, decodeJpeg), facts, depth: 8 }
-      : { ...pngImage(file, bytes, orientation), facts };
+    if (kind === 'raw') return await developed(file, bytes, decoders.decodeRaw);
+    const source = await READERS[kind](file, bytes, decoders);
+    const { facts, orientation } = await readFacts(source.exif ?? bytes);
+    const profile = source.profile && (await decoders.openProfile(source.profile));
+    const { data, white } = encodeSource(source, profile);
+    const turn = source.upright ? 1 : orientation;
+    const image = orientImage(data, source.width, source.height, 3, white, turn);
+    return { image, facts, depth: white === 255 ? 8 : white === 65535 ? 16 : 32 };
   } catch (thrown) {
     if (thrown instanceof Problem) throw thrown;
     throw new Problem(
@@ -50,40 +66,32 @@ export async function decodeImage(
   }
 }
 
-async function jpegImage(
-  file: string,
-  bytes: Uint8Array,
-  orientation: number,
-  decodeJpeg: JpegDecoder,
-): Promise<EncodedImage> {
-  const size = jpegSize(bytes);
-  if (!size) throw new Error('no frame header');
-  checkSize(file, size.width, size.height);
-  const { width, height, data } = await decodeJpeg(bytes);
-  return orientImage(data, width, height, 4, 255, orientation);
-}
+type Reader = (file: string, bytes: Uint8Array, decoders: Decoders) => Source | Promise<Source>;
 
-function pngImage(
-  file: string,
-  bytes: Uint8Array,
-  orientation: number,
-): { image: EncodedImage; depth: 8 | 16 } {
-  const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
-  if (bytes.length < 33) throw new Error('no header');
-  checkSize(file, view.getUint32(16), view.getUint32(20));
-  const png = decodePngFile(bytes);
-  const { width, height } = png;
-  const depth = png.depth === 16 ? 16 : 8;
-  const white = depth === 16 ? 65535 : 255;
-  const data = png.palette ? convertIndexedToRgb(png) : png.data;
-  const channels = png.palette ? png.palette[0].length : png.channels;
-  if (!png.palette && png.depth < 8)
+const READERS: Readonly<Record<Exclude<FileKind, 'raw'>, Reader>> = {
+  jpeg: (file, bytes, d) => readJpeg(file, bytes, d.decodeJpeg),
+  png: readPng,
+  tiff: readTiff,
+  webp: (file, bytes, d) => readWebp(file, bytes, d.decodeWebp),
+  avif: (file, bytes, d) => readAvif(file, bytes, d.decodeAvif),
+  exr: readExr,
+  hdr: readHdr,
+};
+
+async function developed(file: string, bytes: Uint8Array, develop?: RawDecoder): Promise<DecodedFile> {
+  if (!develop)
     throw new Problem(
-      `“${file}” is a ${png.depth}-bit drawing, not a photograph. Export it with 8 or 16 bits.`,
+      `“${file}” is a camera raw file, which only the application develops. Open it there, or export it as 16-bit TIFF.`,
     );
-  if (channels >= 3)
-    return { image: orientImage(data, width, height, channels === 4 ? 4 : 3, white, orientation), depth };
-  const rgb = depth === 16 ? new Uint16Array(width * height * 3) : new Uint8Array(width * height * 3);
-  for (let i = 0, o = 0; o < rgb.length; i += channels, o += 3) rgb[o] = rgb[o + 1] = rgb[o + 2] = data[i];
-  return { image: orientImage(rgb, width, height, 3, white, orientation), depth };
+  const { width, height, data } = await develop(bytes);
+  checkSize(file, width, height);
+  const m = ROMM_D65_TO_SRGB;
+  const codes = encodeAll({ width, height }, (i, rgb) => {
+    const [r, g, b] = [data[i * 3] / 65535, data[i * 3 + 1] / 65535, data[i * 3 + 2] / 65535];
+    for (let k = 0; k < 3; k++) rgb[k] = m[k * 3] * r + m[k * 3 + 1] * g + m[k * 3 + 2] * b;
+  });
+  const { facts } = await readFacts(bytes);
+  // the developer turns the picture upright itself
+  const image = orientImage(codes.data, width, height, 3, codes.white, 1);
+  return { image, facts, depth: codes.white === 65535 ? 16 : 32 };
 }

@@ -63,7 +63,7 @@ export function warpIntoKernels(
   const tables = weightTables(k);
   k.borrow(() => {
     const { width: w, height: h, white, data } = image;
-    const size = white === 255 ? 1 : 2;
+    const size = white === 255 ? 1 : white === 65535 ? 2 : 4;
     const still =
       matrix.every((v, i) => v === IDENTITY[i]) &&
       area.x === 0 &&
@@ -74,9 +74,9 @@ export function warpIntoKernels(
       ? { first: area.y, end: area.y + area.height }
       : reachedRows(image, matrix, area);
     const length = (end - first) * w * 3;
-    const src = k.take(length * size);
+    const src = k.take(length * size + 16);
     const rows = data.subarray(first * w * 3, end * w * 3);
-    (size === 1 ? k.bytes(src, length) : k.words(src, length)).set(rows);
+    (size === 1 ? k.bytes(src, length) : size === 2 ? k.words(src, length) : k.floats(src, length)).set(rows);
     if (still) k.splitPlanes(src, size, w * area.height, dst, plane, 1 / white);
     else
       k.warpLanczos(

@@ -53,7 +53,7 @@ const frame = strict({
   bytes: count(),
   width: between(16, 30000).integer(),
   height: between(16, 30000).integer(),
-  depth: mixed<8 | 16>().oneOf([8, 16]).required(),
+  depth: mixed<8 | 16 | 32>().oneOf([8, 16, 32]).required(),
   facts,
   stops: between(-40, 40),
   stopsSource: oneOf(['exif', 'measured']),
@@ -141,6 +141,7 @@ const project = strict({
     referenceChosen: boolean().strict(true).required(),
     why: text(400),
     motion: oneOf(['auto', 'shift', 'similarity', 'perspective']),
+    region: optionalRectangle(),
     merge: strict({ contrast: between(0, 1), saturation: between(0, 1), exposedness: between(0, 1) }),
     movers: array(strict({ x: real(), y: real(), frame: text(80) }))
       .max(1000)

@@ -4,6 +4,7 @@ import { type Finish, FINISH } from '../finish/finish';
 import { type Layer } from '../layers/layer';
 import { PLAIN_MASK } from '../mask/mask';
 import { type FusionMeasures, PAPER_MEASURES } from '../merge/mertensWeight';
+import { type Rectangle } from '../raster/raster';
 import { type MotionModel } from '../register/motionModel';
 import { type Registration } from '../register/registerPair';
 
@@ -18,7 +19,7 @@ export interface Frame {
   /** upright */
   readonly width: number;
   readonly height: number;
-  readonly depth: 8 | 16;
+  readonly depth: 8 | 16 | 32;
   readonly facts: CaptureFacts;
   /** exposure relative to a zero that all frames share, EV */
   readonly stops: number;
@@ -38,6 +39,8 @@ export interface FrameSet {
   /** why this kind and reference, a sentence */
   readonly why: string;
   readonly motion: MotionModel | 'auto';
+  /** the part of the reference that is held still, full-size pixels; all of it when absent */
+  readonly region?: Rectangle;
   readonly merge: FusionMeasures;
   /** what the user chose where something moved, latest last */
   readonly movers: readonly ChosenMover[];
@@ -125,14 +128,21 @@ export function referenceOf(project: Project): Frame | undefined {
 }
 
 /** Everything a registration depends on. */
-export function fitKey(reference: Frame, frame: Frame, motion: FrameSet['motion']): string {
-  return `${reference.hash.slice(0, 16)}>${frame.hash.slice(0, 16)}@${(frame.stops - reference.stops).toFixed(3)}/${motion}`;
+export function fitKey(
+  reference: Frame,
+  frame: Frame,
+  { motion, region }: Pick<FrameSet, 'motion' | 'region'>,
+): string {
+  const held = region
+    ? `/${[region.x, region.y, region.width, region.height].map(Math.round).join(',')}`
+    : '';
+  return `${reference.hash.slice(0, 16)}>${frame.hash.slice(0, 16)}@${(frame.stops - reference.stops).toFixed(3)}/${motion}${held}`;
 }
 
 /** The registration of a frame, if it has been measured under the present settings. */
 export function fitOf(project: Project, frame: Frame): Registration | undefined {
   const reference = referenceOf(project);
-  return reference && project.fits[fitKey(reference, frame, project.set.motion)];
+  return reference && project.fits[fitKey(reference, frame, project.set)];
 }
 
 /** Frames that the merge uses: in use, measured and fitted, darkest first. */

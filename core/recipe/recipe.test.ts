@@ -159,7 +159,7 @@ describe('what the recipe asks for', () => {
     expect(mergedFrames(project).map((m) => m.frame.id)).toEqual(['dark', 'mid', 'light']);
     const fits = {
       ...project.fits,
-      [fitKey(project.frames[1], project.frames[0], 'auto')]: sampleFit(0, 0, {
+      [fitKey(project.frames[1], project.frames[0], { motion: 'auto' })]: sampleFit(0, 0, {
         fitted: false,
         why: 'blurred',
       }),

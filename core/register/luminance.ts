@@ -1,5 +1,6 @@
 import { type Kernels, kernels } from '../kernels/kernels';
 import { type EncodedImage } from '../raster/encodedImage';
+import { type Rectangle } from '../raster/raster';
 import { linearTable } from '../raster/srgb';
 
 /** Light of one frame on the scale of the reference exposure, with a validity of 0…1 per pixel (0 where it clips). */
@@ -123,6 +124,15 @@ export function halveLuminance(fine: Luminance): Luminance {
     }
   }
   return { width, height, light: out, valid: cover, gain: fine.gain, level: fine.level + 1 };
+}
+
+/** Leaves nothing usable outside a full-size region of the reference, in place. */
+export function keepRegion({ width, height, valid, level }: Luminance, region: Rectangle): void {
+  const scale = 2 ** -level;
+  const [x0, x1] = [region.x * scale, (region.x + region.width) * scale];
+  const [y0, y1] = [region.y * scale, (region.y + region.height) * scale];
+  for (let y = 0, i = 0; y < height; y++)
+    for (let x = 0; x < width; x++, i++) if (x < x0 || x >= x1 || y < y0 || y >= y1) valid[i] = 0;
 }
 
 /** Levels from full size down to about 190 pixels wide, at least three. */

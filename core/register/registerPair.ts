@@ -7,11 +7,12 @@ import {
   translation,
   turnAndScale,
 } from '../raster/matrix3';
-import { type EncodedImage } from '../raster/encodedImage';
+import { asCodes, type EncodedImage } from '../raster/encodedImage';
+import { type Rectangle } from '../raster/raster';
 import { coarseStart } from './coarseStart';
-import { gradientPoints } from './gradientPoints';
+import { gradientPoints, type PointLimits } from './gradientPoints';
 import { localStructure, logFloor, logLuminance, type Representation } from './logLuminance';
-import { luminancePyramid, usableChannel } from './luminance';
+import { keepRegion, luminancePyramid, usableChannel } from './luminance';
 import { type MotionModel } from './motionModel';
 import { robustSpread, withEquations } from './normalEquations';
 import { displacementSpread, type Refinement, refineAlignment, sandwichCovariance } from './refineAlignment';
@@ -27,6 +28,8 @@ export interface PairOptions {
   readonly motion: MotionModel | 'auto';
   /** coarsest work only: stop this many levels above full size (previews) */
   readonly stopLevel?: number;
+  /** only this part of the reference, full-size pixels, is held still; the rest may drift */
+  readonly region?: Rectangle;
 }
 
 /** The fit of one frame against the reference, with what it knows about its own error. */
@@ -79,15 +82,17 @@ export function referenceRegistration(): Registration {
  * tiles. A frame that fails any check comes back with `fitted: false` and the reason, never with a bent fit.
  */
 export function registerPair(
-  reference: EncodedImage,
-  frame: EncodedImage,
+  referenceImage: EncodedImage,
+  frameImage: EncodedImage,
   options: PairOptions,
 ): Registration {
-  const { stops } = options;
+  const { stops, region } = options;
+  const [reference, frame] = [asCodes(referenceImage), asCodes(frameImage)];
   const finest = options.stopLevel ?? 0;
   const channel = usableChannel(reference, frame, stops);
   const floor = logFloor(stops);
   const R = luminancePyramid(reference, 0, channel);
+  if (region) R.forEach((level) => keepRegion(level, region));
   const F = luminancePyramid(frame, stops, channel).slice(0, R.length);
   while (F.length < R.length) R.pop();
   const top = R.length - 1;
@@ -104,6 +109,7 @@ export function registerPair(
     tilesY: 4,
     total: 100,
     leastScore: LEAST_SCORE,
+    ...atLevel(region, top),
   });
   for (let level = top - 1; level >= finest; level--) {
     const rep = logLuminance(R[level], floor);
@@ -113,6 +119,7 @@ export function registerPair(
       tilesY: TILES_Y,
       total: level === finest ? POINTS : POINTS_ABOVE,
       leastScore: LEAST_SCORE,
+      ...atLevel(region, level),
     });
     const free: MotionModel =
       options.motion === 'shift' ? 'shift' : level >= 2 ? 'similarity' : 'perspective';
@@ -151,10 +158,15 @@ export function registerPair(
       Math.max(1, Math.min(3, Math.round(R[checkLevel].width / 250))),
     ),
   );
-  const agreed = probe.votes >= 8 && probe.votes >= 0.55 * probe.informative;
+  // a drawn region holds fewer places to ask
+  const [least, leastClear] = region ? [2, 1] : [8, 4];
+  const agreed = probe.votes >= least && probe.votes >= 0.55 * probe.informative;
   const inner = Math.max(probe.atFit, probe.inner);
   const clearPeak =
-    probe.atFit > 0.15 && probe.atFit >= inner && probe.outer < 0.75 * probe.atFit && probe.votes >= 4;
+    probe.atFit > 0.15 &&
+    probe.atFit >= inner &&
+    probe.outer < 0.75 * probe.atFit &&
+    probe.votes >= leastClear;
   if (!agreed && !clearPeak)
     return failed('it does not show the same view as the reference, or shares too little of it');
   if (start.second > 0.9 * start.vote)
@@ -180,6 +192,20 @@ export function registerPair(
     bound: 2.5 * predicted + 0.003,
     residual: summariseResiduals(tiles),
     tiles,
+  };
+}
+
+/** A full-size region as limits of a level. */
+function atLevel(region: Rectangle | undefined, level: number): Pick<PointLimits, 'region'> {
+  if (!region) return {};
+  const scale = 2 ** -level;
+  return {
+    region: {
+      x0: Math.floor(region.x * scale),
+      y0: Math.floor(region.y * scale),
+      x1: Math.ceil((region.x + region.width) * scale),
+      y1: Math.ceil((region.y + region.height) * scale),
+    },
   };
 }
 

@@ -31,6 +31,16 @@ function row16(p: usize, weights: usize): v128 {
   return f32x4.add(s, f32x4.mul(f32x4.convert_i32x4_u(v128.load_ext<u16>(p, 30)), v128.load32_splat(weights, 20)));
 }
 
+@inline
+function row32(p: usize, weights: usize): v128 {
+  let s = f32x4.mul(v128.load(p), v128.load32_splat(weights));
+  s = f32x4.add(s, f32x4.mul(v128.load(p, 12), v128.load32_splat(weights, 4)));
+  s = f32x4.add(s, f32x4.mul(v128.load(p, 24), v128.load32_splat(weights, 8)));
+  s = f32x4.add(s, f32x4.mul(v128.load(p, 36), v128.load32_splat(weights, 12)));
+  s = f32x4.add(s, f32x4.mul(v128.load(p, 48), v128.load32_splat(weights, 16)));
+  return f32x4.add(s, f32x4.mul(v128.load(p, 60), v128.load32_splat(weights, 20)));
+}
+
 /** One pixel next to a border: every tap clamped. */
 function edgePixel(
   src: usize, w: i32, h: i32, firstRow: i32, bytes: i32, ix: i32, iy: i32, wx: usize, wy: usize,
@@ -47,10 +57,14 @@ function edgePixel(
         r += f * <f32>load<u8>(p);
         g += f * <f32>load<u8>(p, 1);
         b += f * <f32>load<u8>(p, 2);
-      } else {
+      } else if (bytes == 2) {
         r += f * <f32>load<u16>(p);
         g += f * <f32>load<u16>(p, 2);
         b += f * <f32>load<u16>(p, 4);
+      } else {
+        r += f * load<f32>(p);
+        g += f * load<f32>(p, 4);
+        b += f * load<f32>(p, 8);
       }
     }
   }
@@ -58,7 +72,7 @@ function edgePixel(
 }
 
 /**
- * @param src rows `firstRow` … of a source of w × h, `bytes` a sample (1 or 2), 16 bytes of slack after the last
+ * @param src rows `firstRow` … of a source of w × h, `bytes` a sample (1, 2, or 4 for floats), 16 bytes of slack after the last
  * @param dst three planes of `outW * rows`, `plane` bytes apart; the output's first pixel is (x0, y0)
  * @param scale of the codes: 1 / white
  */
@@ -95,7 +109,7 @@ export function warpLanczos(
           v = f32x4.add(v, f32x4.mul(row8(p + 3 * stride, w0, w1, w2), v128.load32_splat(wy, 12)));
           v = f32x4.add(v, f32x4.mul(row8(p + 4 * stride, w0, w1, w2), v128.load32_splat(wy, 16)));
           v = f32x4.add(v, f32x4.mul(row8(p + 5 * stride, w0, w1, w2), v128.load32_splat(wy, 20)));
-        } else {
+        } else if (bytes == 2) {
           const wx = exact + (px << 5);
           v = f32x4.mul(row16(p, wx), v128.load32_splat(wy));
           v = f32x4.add(v, f32x4.mul(row16(p + stride, wx), v128.load32_splat(wy, 4)));
@@ -103,6 +117,14 @@ export function warpLanczos(
           v = f32x4.add(v, f32x4.mul(row16(p + 3 * stride, wx), v128.load32_splat(wy, 12)));
           v = f32x4.add(v, f32x4.mul(row16(p + 4 * stride, wx), v128.load32_splat(wy, 16)));
           v = f32x4.add(v, f32x4.mul(row16(p + 5 * stride, wx), v128.load32_splat(wy, 20)));
+        } else {
+          const wx = exact + (px << 5);
+          v = f32x4.mul(row32(p, wx), v128.load32_splat(wy));
+          v = f32x4.add(v, f32x4.mul(row32(p + stride, wx), v128.load32_splat(wy, 4)));
+          v = f32x4.add(v, f32x4.mul(row32(p + 2 * stride, wx), v128.load32_splat(wy, 8)));
+          v = f32x4.add(v, f32x4.mul(row32(p + 3 * stride, wx), v128.load32_splat(wy, 12)));
+          v = f32x4.add(v, f32x4.mul(row32(p + 4 * stride, wx), v128.load32_splat(wy, 16)));
+          v = f32x4.add(v, f32x4.mul(row32(p + 5 * stride, wx), v128.load32_splat(wy, 20)));
         }
         v = f32x4.mul(v, unit);
       } else v = f32x4.mul(edgePixel(src, w, h, firstRow, bytes, ix, iy, exact + (px << 5), wy), plain);
@@ -116,17 +138,16 @@ export function warpLanczos(
 
 /** Copies interleaved codes into three planes without resampling. */
 export function splitPlanes(src: usize, bytes: i32, n: i32, dst: usize, plane: usize, scale: f32): void {
-  const step: usize = bytes == 1 ? 3 : 6;
+  const step = <usize>bytes * 3;
   const unit = f32x4.splat(scale);
   for (let i = 0; i < n; i++) {
-    const v = f32x4.mul(
-      f32x4.convert_i32x4_u(
-        bytes == 1
-          ? i32x4.extend_low_i16x8_u(i16x8.extend_low_i8x16_u(v128.load32_zero(src)))
-          : v128.load_ext<u16>(src),
-      ),
-      unit,
-    );
+    const codes =
+      bytes == 1
+        ? f32x4.convert_i32x4_u(i32x4.extend_low_i16x8_u(i16x8.extend_low_i8x16_u(v128.load32_zero(src))))
+        : bytes == 2
+          ? f32x4.convert_i32x4_u(v128.load_ext<u16>(src))
+          : v128.load(src);
+    const v = f32x4.mul(codes, unit);
     v128.store32_lane(dst, v, 0);
     v128.store32_lane(dst + plane, v, 1);
     v128.store32_lane(dst + 2 * plane, v, 2);

@@ -1,4 +1,4 @@
-import { type EncodedImage } from '../../raster/encodedImage';
+import { asCodes, type EncodedImage } from '../../raster/encodedImage';
 import { type Matrix3, toLevel } from '../../raster/matrix3';
 import { sharedFloats } from '../../raster/raster';
 import { linearTable } from '../../raster/srgb';
@@ -41,10 +41,8 @@ export function moverLevel(width: number, height: number): number {
 }
 
 /** Linear luminance of a frame's own grid, reduced by means; a cell holds nothing when part of it clips or most of it is dark. */
-function reducedLight(
-  { width, height, data, white }: EncodedImage,
-  level: number,
-): { w: number; h: number; light: Float32Array } {
+function reducedLight(image: EncodedImage, level: number): { w: number; h: number; light: Float32Array } {
+  const { width, height, data, white } = asCodes(image);
   const size = 2 ** level;
   const [w, h] = [Math.max(1, width >> level), Math.max(1, height >> level)];
   const table = linearTable(white);

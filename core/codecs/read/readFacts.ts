@@ -1,5 +1,5 @@
 import exifr from 'exifr';
-import { type CaptureFacts } from '../capture/captureFacts';
+import { type CaptureFacts } from '../../capture/captureFacts';
 
 /** Facts of the shot and how the picture lies in its file. */
 export interface FileFacts {

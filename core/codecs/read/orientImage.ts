@@ -1,4 +1,4 @@
-import { type EncodedImage, emptyImage } from '../raster/encodedImage';
+import { type EncodedImage, emptyImage, type White } from '../../raster/encodedImage';
 
 /**
  * Turns a stored picture upright by its EXIF orientation (EXIF 2.32, tag 274): 1 as stored, 2–4 mirrored or upside down, 5–8 with
@@ -6,11 +6,11 @@ import { type EncodedImage, emptyImage } from '../raster/encodedImage';
  * @param channels of `data`: 3 or 4; a fourth is dropped
  */
 export function orientImage(
-  data: Uint8Array | Uint16Array | Uint8ClampedArray,
+  data: Uint8Array | Uint16Array | Uint8ClampedArray | Float32Array,
   width: number,
   height: number,
   channels: 3 | 4,
-  white: 255 | 65535,
+  white: White,
   orientation: number,
 ): EncodedImage {
   const swapped = orientation >= 5 && orientation <= 8;

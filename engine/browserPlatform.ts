@@ -1,0 +1,56 @@
+import { type RawDecoder } from '@/core/codecs/read/source';
+import { codecPlatform } from './codecPlatform';
+import { type Platform } from './platform';
+import { type Lcms } from 'lcms-wasm';
+
+/** The part of the raw developer that is used. */
+interface RawFile {
+  open: (bytes: Uint8Array, settings: Readonly<Record<string, unknown>>) => Promise<void>;
+  imageData: () => Promise<{ width: number; height: number; data: Uint16Array; bits: number } | undefined>;
+  dispose?: () => void;
+}
+
+/** These packages bring glue that bundlers cannot take apart, so they are served as they are. */
+const vendored = async <T>(path: string): Promise<T> =>
+  (await import(
+    /* turbopackIgnore: true */ /* webpackIgnore: true */ new URL(path, self.location.origin).href
+  )) as T;
+
+/** Linear, the camera's own white balance and matrix, no automatic brightness, ROMM primaries so that nothing clips in colour. */
+const DEVELOP = {
+  outputBps: 16,
+  gamm: [1, 1],
+  noAutoBright: true,
+  useCameraWb: true,
+  useCameraMatrix: 1,
+  outputColor: 4,
+  highlight: 0,
+  userQual: 3,
+} as const;
+
+const decodeRaw: RawDecoder = async (bytes) => {
+  const { default: LibRaw } = await vendored<{ default: new () => RawFile }>('/vendor/libraw/index.js');
+  const raw = new LibRaw();
+  try {
+    await raw.open(bytes.slice(), DEVELOP);
+    const picture = await raw.imageData();
+    if (!picture) throw new Error('no picture');
+    const { width, height, data } = picture;
+    return {
+      width,
+      height,
+      data: data instanceof Uint16Array ? data : new Uint16Array(new Uint8Array(data).buffer),
+    };
+  } finally {
+    raw.dispose?.();
+  }
+};
+
+/** Codecs of the browser's workers. */
+export function browserPlatform(): Platform {
+  return codecPlatform({
+    loadLcms: async () =>
+      (await vendored<{ instantiate: () => Promise<Lcms> }>('/vendor/lcms/dist/lcms.js')).instantiate(),
+    decodeRaw,
+  });
+}
