@@ -20,6 +20,8 @@ export function writeExif(jpeg: Uint8Array, facts: CaptureFacts, orientation = 1
   if (facts.aperture) shot[ExifIFD.FNumber] = rational(facts.aperture);
   if (facts.iso) shot[ExifIFD.ISOSpeedRatings] = facts.iso;
   if (facts.focalLength) shot[ExifIFD.FocalLength] = rational(facts.focalLength);
+  if (facts.lens) shot[ExifIFD.LensModel] = facts.lens;
+  if (facts.whiteBalance) shot[ExifIFD.WhiteBalance] = facts.whiteBalance === 'auto' ? 0 : 1;
   if (facts.taken) {
     const [date, time] = facts.taken.split('T');
     const [clock, fraction] = time.split('.');

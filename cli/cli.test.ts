@@ -5,7 +5,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { PNG } from 'pngjs';
 import { decode as decodeTiffFile } from 'tiff';
-import { encodePng } from '@/core/codecs/encodePng';
+import { encodePng } from '@/core/codecs/write/encodePng';
 import { flat } from '@/tests/paint';
 import { smallBracket } from '@/tests/smallBracket';
 import { type MergeCommand, readArguments } from './readArguments';

@@ -1,7 +1,7 @@
 import { frameFindings } from '@/core/capture/frameFindings';
 import { Problem, problemSentence } from '@/core/proof/problem';
 import { type WorkerPool } from '@/engine/workerPool';
-import { loadFrame, type LoadedFrame, proposeSet } from './loadFrames';
+import { loadFrame, type LoadedFrame, measuredFrame, measureFrames, proposeSet } from './loadFrames';
 import { type InspectCommand } from './readArguments';
 
 /** The proposed set and the facts and findings of every frame, as the JSON text of the contract. */
@@ -19,6 +19,8 @@ export async function inspectCommand(pool: WorkerPool, { files }: InspectCommand
   const { stops, set } = await proposeSet(pool, frames);
   const unreadable = loaded.length - frames.length;
   const indexOf = (i: number): number => loaded.indexOf(frames[i]);
+  const measured = (i: number) => measuredFrame(frames[i], stops[i]);
+  const setMeasures = await measureFrames(pool, frames, stops, set.reference);
   const report = {
     set: {
       kind: set.kind,
@@ -40,13 +42,14 @@ export async function inspectCommand(pool: WorkerPool, { files }: InspectCommand
         ev: stops[i].stops - stops[set.reference].stops,
         evSource: stops[i].source,
         clipped: f.clipped,
-        findings: frameFindings([{ stops: stops[i].stops, clipped: f.clipped }]),
+        findings: frameFindings([measured(i)]),
         ...(set.strangers.includes(i) ? { why: 'its size differs from the others' } : {}),
       };
     }),
     findings: frameFindings(
-      frames.map((f, i) => ({ stops: stops[i].stops, clipped: f.clipped })),
+      frames.map((_, i) => measured(i)),
       unreadable,
+      setMeasures,
     ),
   };
   return JSON.stringify(report, undefined, 2);

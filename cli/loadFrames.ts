@@ -1,6 +1,8 @@
 import { readFile } from 'node:fs/promises';
 import { basename } from 'node:path';
 import { bracketOf, type ProposedSet } from '@/core/capture/bracketOf';
+import { type MeasuredFrame } from '@/core/capture/frameFindings';
+import { type SetMeasures } from '@/core/capture/setMeasures';
 import { type FrameStops } from '@/core/capture/stopsOfSet';
 import { Problem } from '@/core/proof/problem';
 import { type DecodedFrame } from '@/engine/tasks';
@@ -47,4 +49,23 @@ export async function proposeSet(
     })),
   );
   return { stops, set };
+}
+
+/** A decoded frame as the findings of a set see it. */
+export function measuredFrame(frame: LoadedFrame, { stops, source }: FrameStops): MeasuredFrame {
+  const { width, height } = frame.levels[0];
+  const { clipped, facts, measures } = frame;
+  return { name: basename(frame.file), width, height, stops, stopsSource: source, clipped, facts, measures };
+}
+
+/** The frames of a set measured against each other. */
+export function measureFrames(
+  pool: WorkerPool,
+  frames: readonly LoadedFrame[],
+  stops: readonly FrameStops[],
+  reference: number,
+): Promise<SetMeasures> {
+  const levels = frames.map((f) => f.levels);
+  const ev = stops.map((s) => s.stops);
+  return pool.run((tasks) => tasks.measureSet(levels, ev, reference));
 }

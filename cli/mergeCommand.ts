@@ -1,14 +1,33 @@
 import { frameFindings } from '@/core/capture/frameFindings';
 import { sharedByAll } from '@/core/finish/commonRectangle';
 import { PAPER_MEASURES } from '@/core/merge/mertensWeight';
+import { type LevelledFrame } from '@/core/merge/edgeFindings';
+import { type Finding } from '@/core/proof/finding';
 import { Problem } from '@/core/proof/problem';
+import { type EncodedImage } from '@/core/raster/encodedImage';
 import { fitFindings } from '@/core/register/fitFindings';
 import { fitFrames } from '@/engine/fitFrames';
 import { mergeFrames } from '@/engine/mergeFrames';
 import { type WorkerPool } from '@/engine/workerPool';
-import { loadFrames, proposeSet } from './loadFrames';
+import { loadFrames, measuredFrame, measureFrames, proposeSet } from './loadFrames';
 import { type MergeCommand } from './readArguments';
 import { writeBytes, writeOutput } from './writeOutput';
+
+/** Halo and fringe of the merged picture. */
+async function edgeFindings(
+  pool: WorkerPool,
+  image: EncodedImage,
+  frames: readonly LevelledFrame[],
+  zero: number,
+): Promise<Finding[]> {
+  const levels = await pool.run((tasks) => tasks.levels(image));
+  const relative = frames.map(({ levels: own, matrix, stops }) => ({
+    levels: own,
+    matrix,
+    stops: stops - zero,
+  }));
+  return pool.run((tasks) => tasks.edgeFindings(levels, relative));
+}
 
 const progress = (text: string): void => void process.stderr.write(`${text}\n`);
 
@@ -29,14 +48,23 @@ export async function mergeCommand(pool: WorkerPool, command: MergeCommand): Pro
   const fitted = performance.now();
   const used = fits.flatMap((fit, i) =>
     fit.fitted
-      ? [{ image: frames[i].levels[0], matrix: fit.matrix, stops: stops[i].stops, name: frames[i].file }]
+      ? [
+          {
+            levels: frames[i].levels,
+            image: frames[i].levels[0],
+            matrix: fit.matrix,
+            stops: stops[i].stops,
+            name: frames[i].file,
+          },
+        ]
       : [],
   );
   const { width, height } = frames[reference].levels[0];
   progress(`merging ${used.length} frames of ${width} × ${height}`);
   let shown = 0;
   const movers = { reference: used.findIndex((f) => f.image === frames[reference].levels[0]), choices: [] };
-  const merged = await mergeFrames(pool, used, width, height, PAPER_MEASURES, movers, {
+  const pixels = used.map(({ image, matrix, stops: own }) => ({ image, matrix, stops: own }));
+  const merged = await mergeFrames(pool, pixels, width, height, PAPER_MEASURES, movers, {
     onProgress: (share) => {
       if (share - shown < 0.25) return;
       shown = share;
@@ -51,15 +79,21 @@ export async function mergeCommand(pool: WorkerPool, command: MergeCommand): Pro
     name,
   }));
   const findings = [
-    ...frameFindings(frames.map((f, i) => ({ stops: stops[i].stops, clipped: f.clipped }))),
+    ...frameFindings(
+      frames.map((f, i) => measuredFrame(f, stops[i])),
+      0,
+      await measureFrames(pool, frames, stops, reference),
+    ),
     ...fitFindings(
       fits.map((registration, i) => ({ name: frames[i].file, registration, isReference: i === reference })),
       sharedByAll({ x: 0, y: 0, width, height }, placed),
     ),
     ...(await pool.run((tasks) => tasks.mergeFindings(merged, placed))),
+    ...(await edgeFindings(pool, merged.image, used, stops[reference].stops)),
   ];
   const encodeStart = performance.now();
-  await writeOutput(pool, merged.image, command.out);
+  const { facts } = frames[reference];
+  await writeOutput(pool, merged.image, command.out, { facts, disclosed: false });
   const end = performance.now();
   if (command.report) {
     const report = {

@@ -1,16 +1,31 @@
 import { writeFile } from 'node:fs/promises';
 import { extname } from 'node:path';
-import { encodeExr } from '@/core/codecs/encodeExr';
-import { encodeTiff } from '@/core/codecs/encodeTiff';
+import { type Metadata } from '@/core/codecs/write/exifBlock';
+import { type PictureKind } from '@/core/codecs/write/encodePicture';
 import { Problem } from '@/core/proof/problem';
 import { type EncodedImage } from '@/core/raster/encodedImage';
 import { type WorkerPool } from '@/engine/workerPool';
 
 const JPEG_QUALITY = 95;
 
+const KINDS: Readonly<Record<string, PictureKind>> = {
+  '.png': 'png',
+  '.jpg': 'jpeg',
+  '.jpeg': 'jpeg',
+  '.exr': 'exr',
+  '.tif': 'tiff',
+  '.tiff': 'tiff',
+};
+
 /** Writes the picture in the format that the file's ending asks for. */
-export async function writeOutput(pool: WorkerPool, image: EncodedImage, file: string): Promise<void> {
-  const bytes = await encode(pool, image, extname(file).toLowerCase());
+export async function writeOutput(
+  pool: WorkerPool,
+  image: EncodedImage,
+  file: string,
+  metadata: Metadata,
+): Promise<void> {
+  const kind = KINDS[extname(file).toLowerCase()] ?? 'tiff';
+  const bytes = await pool.run((tasks) => tasks.encode(image, kind, metadata, JPEG_QUALITY));
   await writeBytes(file, bytes);
 }
 
@@ -20,19 +35,5 @@ export async function writeBytes(file: string, bytes: Uint8Array | string): Prom
     await writeFile(file, bytes);
   } catch {
     throw new Problem(`“${file}” cannot be written. Check that its folder exists and has room.`);
-  }
-}
-
-async function encode(pool: WorkerPool, image: EncodedImage, ending: string): Promise<Uint8Array> {
-  switch (ending) {
-    case '.png':
-      return pool.run((tasks) => tasks.png(image));
-    case '.jpg':
-    case '.jpeg':
-      return pool.run((tasks) => tasks.jpeg(image, JPEG_QUALITY));
-    case '.exr':
-      return encodeExr(image);
-    default:
-      return encodeTiff(image);
   }
 }

@@ -1,7 +1,7 @@
 import { type RawDecoder } from '@/core/codecs/read/source';
 import { codecPlatform } from './codecPlatform';
 import { type Platform } from './platform';
-import { type Lcms } from 'lcms-wasm';
+import type { Lcms } from 'lcms-wasm';
 
 /** The part of the raw developer that is used. */
 interface RawFile {

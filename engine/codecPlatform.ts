@@ -3,7 +3,7 @@ import decodeJpegFile, { init as initJpeg } from '@jsquash/jpeg/decode.js';
 import encodeJpegFile, { init as initJpegEncoder } from '@jsquash/jpeg/encode.js';
 import decodeWebpFile, { init as initWebp } from '@jsquash/webp/decode.js';
 import { type RawDecoder, type RgbaDecoder } from '@/core/codecs/read/source';
-import { type Lcms } from 'lcms-wasm';
+import type { Lcms } from 'lcms-wasm';
 import { profileOpener } from './profileOpener';
 import { type Platform } from './platform';
 

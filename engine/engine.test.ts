@@ -13,6 +13,9 @@ import { mergeFrames } from './mergeFrames';
 import { renderFinished } from './renderFinished';
 import { imageLevels } from './tasks';
 import { isCancelled, type Lane, workerPool } from './workerPool';
+import { NO_ADJUST } from '@/core/match/adjust';
+import { UNFINISHED } from '@/core/view/beforeScene';
+import { PLAIN_SCENE } from '@/tests/sampleScene';
 
 type Deferred = { promise: Promise<unknown>; resolve: (v?: unknown) => void; reject: (e: Error) => void };
 function deferred(): Deferred {
@@ -172,9 +175,10 @@ describe('parallel work gives the pixels of the core alone', () => {
     const scene = {
       width: 120,
       height: 90,
-      exposure: 1,
+      ...PLAIN_SCENE,
+      finish: { ...UNFINISHED, exposure: 1 },
       frames: [],
-      merge: { levels: [image, halveImage(image)], frames: [], shares: [] },
+      merge: { levels: [image, halveImage(image)], frames: [], shares: [], noise: 0 },
       layers: [
         {
           id: 'm',
@@ -182,6 +186,7 @@ describe('parallel work gives the pixels of the core alone', () => {
           opacity: 1,
           blend: 'normal',
           stops: 0,
+          adjust: NO_ADJUST,
           mask: { ...PLAIN_MASK, base: 'shown', strokes: [] },
         },
       ],

@@ -1,6 +1,6 @@
 import { type Merged } from '@/core/merge/exposureFusion';
-import { fusionBuffers, type FusionFrame, planFusion } from '@/core/merge/fusionPlan';
-import { type MoverChoice } from '@/core/merge/movers/mover';
+import { fusionBuffers, type FusionFrame, type MoverTakes, planFusion } from '@/core/merge/fusionPlan';
+import { type MoverChoice, type Movers } from '@/core/merge/movers/mover';
 import { moverTakes } from '@/core/merge/movers/takeMovers';
 import { type FusionMeasures } from '@/core/merge/mertensWeight';
 import { emptyImage } from '@/core/raster/encodedImage';
@@ -44,21 +44,14 @@ export async function mergeFrames(
   const total = plan.bands.length * 9 + 1 + frames.length;
   let done = 0;
   const advance = (by: number): void => onProgress?.((done += by) / total);
-  const zero = frames[reference].stops;
-  const lights = await Promise.all(
-    frames.map(async (frame) => {
-      const from = { ...frame, stops: frame.stops - zero };
-      const light = await pool.run((tasks) => tasks.frameLight(from, width, height), { signal });
-      advance(1);
-      return light;
-    }),
-  );
-  const movers = await pool.run((tasks) => tasks.moversOf(lights, reference, width, height, choices), {
+  const { movers, takes } = await findTakes(
+    pool,
+    frames,
+    width,
+    height,
+    { reference, choices },
     signal,
-  });
-  const takes = moverTakes(
-    movers,
-    frames.map((f) => f.stops),
+    advance,
   );
   await Promise.all(
     plan.bands.map(async (band) => {
@@ -75,4 +68,33 @@ export async function mergeFrames(
     }),
   );
   return { image, shares: buffers.shares, movers };
+}
+
+/** What moved between the frames, and which frame makes each such place. */
+export async function findTakes(
+  pool: WorkerPool,
+  frames: readonly BracketFrame[],
+  width: number,
+  height: number,
+  { reference, choices }: MoverOptions,
+  signal: AbortSignal | undefined,
+  advance: (by: number) => void,
+): Promise<{ movers: Movers; takes: MoverTakes | undefined }> {
+  const zero = frames[reference].stops;
+  const lights = await Promise.all(
+    frames.map(async (frame) => {
+      const from = { ...frame, stops: frame.stops - zero };
+      const light = await pool.run((tasks) => tasks.frameLight(from, width, height), { signal });
+      advance(1);
+      return light;
+    }),
+  );
+  const movers = await pool.run((tasks) => tasks.moversOf(lights, reference, width, height, choices), {
+    signal,
+  });
+  const takes = moverTakes(
+    movers,
+    frames.map((f) => f.stops),
+  );
+  return { movers, takes };
 }

@@ -1,4 +1,4 @@
-import { type Lcms } from 'lcms-wasm';
+import type { Lcms } from 'lcms-wasm';
 import { type OpenProfile, type ProfileOpener } from '@/core/colour/profile';
 
 // lcms2.h: FLOAT_SH(1) | COLORSPACE_SH(space) | CHANNELS_SH(n) | BYTES_SH(4); PT_GRAY 3, PT_RGB 4, PT_CMYK 6, PT_XYZ 9

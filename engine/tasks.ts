@@ -1,10 +1,24 @@
+import { noiseSigma } from '@/core/capture/noise';
+import { measureSet, type SetMeasures } from '@/core/capture/setMeasures';
+import { sharpnessOf } from '@/core/capture/sharpness';
+import { edgeFindings, type LevelledFrame } from '@/core/merge/edgeFindings';
+import { baseOf, fillRadiance, toneMapBand } from '@/core/merge/radiance/mergeRadiance';
+import { type RadianceFrame } from '@/core/merge/radiance/radianceBand';
+import { recoverResponse, type Response, responseOff, srgbResponse } from '@/core/merge/radiance/response';
+import { sampleResponse } from '@/core/merge/radiance/sampleResponse';
+import { prepareImage } from '@/core/capture/prepareImage';
+import { finishedPlanes, resultPlanes } from '@/core/view/finishedPlanes';
+import { proofOf } from '@/core/view/proofOf';
 import { type ClippedShares, clippedShares } from '@/core/capture/clippedShares';
-import { type CaptureFacts } from '@/core/capture/captureFacts';
+import { type CaptureFacts, type FrameMeasures } from '@/core/capture/captureFacts';
 import { type FrameStops, stopsOfSet } from '@/core/capture/stopsOfSet';
 import { decodeImage } from '@/core/codecs/decodeImage';
-import { encodeJpeg } from '@/core/codecs/encodeJpeg';
-import { encodePng } from '@/core/codecs/encodePng';
+import { encodeOpenRaster } from '@/core/codecs/write/encodeOpenRaster';
+import { encodePicture, type PictureKind } from '@/core/codecs/write/encodePicture';
+import { type Metadata } from '@/core/codecs/write/exifBlock';
+import { layerPicture } from '@/core/view/layerPicture';
 import { exposeEncoded } from '@/core/finish/exposeEncoded';
+import { type ToneShares, toneShares } from '@/core/finish/toneShares';
 import { collapseBand } from '@/core/merge/collapseBand';
 import { type Merged } from '@/core/merge/exposureFusion';
 import { fuseBand } from '@/core/merge/fuseBand';
@@ -12,11 +26,11 @@ import { fuseCoarse } from '@/core/merge/fuseCoarse';
 import { frameLight } from '@/core/merge/movers/consistency';
 import { moversOf } from '@/core/merge/movers/findMovers';
 import { mergeFindings } from '@/core/merge/mergeFindings';
-import { type EncodedImage, halveImage } from '@/core/raster/encodedImage';
+import { type EncodedImage, emptyImage, halveImage } from '@/core/raster/encodedImage';
 import { type Rectangle } from '@/core/raster/raster';
 import { type PairOptions, type Registration, registerPair } from '@/core/register/registerPair';
 import { type Finding } from '@/core/proof/finding';
-import { renderView, resultPlanes } from '@/core/view/renderView';
+import { renderView } from '@/core/view/renderView';
 import { tracePoint, type Trace } from '@/core/view/tracePoint';
 import { type View, type ViewScene } from '@/core/view/viewScene';
 import { type Platform } from './platform';
@@ -28,11 +42,24 @@ export interface DecodedFrame {
   readonly facts: CaptureFacts;
   readonly depth: 8 | 16 | 32;
   readonly clipped: ClippedShares;
+  readonly measures: FrameMeasures;
   /** SHA-256 of the file, hexadecimal */
   readonly hash: string;
 }
 
 const SMALLEST = 400;
+
+/** Tones, encoded 0…1, in which the noise of the darks is measured: around code 60. */
+const DARKS = [0.12, 0.35] as const;
+
+function measuresOf(image: EncodedImage): FrameMeasures {
+  const noise = noiseSigma(image, DARKS);
+  const sharpness = sharpnessOf(image);
+  return {
+    ...(noise === undefined ? {} : { darkNoise: Math.min(255, 255 * noise) }),
+    ...(sharpness === undefined ? {} : { sharpness: Math.min(1, sharpness) }),
+  };
+}
 
 /** The picture and its halvings. */
 export function imageLevels(image: EncodedImage): EncodedImage[] {
@@ -51,7 +78,14 @@ export function makeTasks(platform: Platform) {
       const digest = await crypto.subtle.digest('SHA-256', new Uint8Array(bytes).buffer);
       const hash = [...new Uint8Array(digest)].map((b) => b.toString(16).padStart(2, '0')).join('');
       const { image, facts, depth } = await decodeImage(file, bytes, platform);
-      return { levels: imageLevels(image), facts, depth, clipped: clippedShares(image), hash };
+      return {
+        levels: imageLevels(image),
+        facts,
+        depth,
+        clipped: clippedShares(image),
+        measures: measuresOf(image),
+        hash,
+      };
     },
     stops: (frames: readonly { image: EncodedImage; facts: CaptureFacts }[]): FrameStops[] =>
       stopsOfSet(frames),
@@ -63,6 +97,49 @@ export function makeTasks(platform: Platform) {
     fuseCoarse,
     collapseBand,
     levels: (image: EncodedImage): EncodedImage[] => imageLevels(image),
+    /** the curve of the files, and how far it is off sRGB where it could be recovered */
+    response: (
+      frames: readonly RadianceFrame[],
+      width: number,
+      height: number,
+      wished: 'srgb' | 'recovered',
+    ): { curve: Response; off?: number } => {
+      const recovered = recoverResponse(
+        sampleResponse(frames, width, height),
+        frames.map((f) => f.stops),
+      );
+      const curve = wished === 'recovered' && recovered ? recovered : srgbResponse();
+      return { curve, ...(recovered ? { off: responseOff(recovered) } : {}) };
+    },
+    fillRadiance,
+    baseOf,
+    toneMapBand,
+    measureSet: (
+      frames: readonly (readonly EncodedImage[])[],
+      stops: readonly number[],
+      reference: number,
+    ): SetMeasures => measureSet(frames, stops, reference),
+    prepare: (image: EncodedImage, gains: readonly [number, number, number]): EncodedImage[] =>
+      imageLevels(prepareImage(image, gains)),
+    noise: (image: EncodedImage): number => noiseSigma(image) ?? 0,
+    edgeFindings: (levels: readonly EncodedImage[], frames: readonly LevelledFrame[]): Finding[] =>
+      edgeFindings(levels, frames),
+    /** mean codes 0…255 of the result on an area */
+    sample: (scene: ViewScene, area: Rectangle): [number, number, number] => {
+      const planes = resultPlanes(scene, 0, area, 'lanczos');
+      const mean = (p: Float32Array): number => (255 * p.reduce((a, b) => a + b, 0)) / p.length;
+      return [mean(planes[0]), mean(planes[1]), mean(planes[2])];
+    },
+    /** tones of the result at a small size */
+    tones: (scene: ViewScene, longEdge: number): ToneShares => {
+      const level = Math.max(0, Math.ceil(Math.log2(Math.max(scene.width, scene.height) / longEdge)));
+      const area = { x: 0, y: 0, width: scene.width >> level, height: scene.height >> level };
+      const image = emptyImage(area.width, area.height, 255);
+      exposeEncoded(resultPlanes(scene, level, area, 'bilinear'), 0, 255, image.data);
+      return toneShares(image);
+    },
+    proof: (scene: ViewScene, picture: EncodedImage, crop: Rectangle, print?: Rectangle): Finding[] =>
+      proofOf(scene, picture, crop, print),
     mergeFindings: (merged: Merged, frames: Parameters<typeof mergeFindings>[1]): Finding[] =>
       mergeFindings(merged, frames),
     view: (scene: ViewScene, view: View, level: number, area: Rectangle): Uint8ClampedArray =>
@@ -71,16 +148,15 @@ export function makeTasks(platform: Platform) {
       tracePoint(scene, view, x, y),
     /** rows of the finished picture: `area` of the level's grid into `out` from row `row` on */
     finish: (scene: ViewScene, level: number, area: Rectangle, out: EncodedImage, row: number): void =>
-      exposeEncoded(
-        resultPlanes(scene, level, area, 'lanczos'),
-        scene.exposure,
-        out.white,
-        out.data,
-        row * out.width,
-      ),
-    png: (image: EncodedImage): Uint8Array => encodePng(image),
-    jpeg: (image: EncodedImage, quality: number): Promise<Uint8Array> =>
-      encodeJpeg(image, quality, platform.encodeJpeg),
+      exposeEncoded(finishedPlanes(scene, level, area, 'lanczos'), 0, out.white, out.data, row * out.width),
+    encode: (
+      image: EncodedImage,
+      kind: PictureKind,
+      metadata?: Metadata,
+      quality = 92,
+    ): Promise<Uint8Array> => encodePicture(image, kind, platform.encodeJpeg, quality, metadata),
+    layerPicture,
+    openRaster: encodeOpenRaster,
   };
 }
 

@@ -13,6 +13,8 @@ export interface RunOptions {
   readonly signal?: AbortSignal;
   /** larger goes first; 0 by default */
   readonly priority?: number;
+  /** milliseconds after which the worker is ended and the job fails; none by default */
+  readonly limit?: number;
 }
 
 /** A job for a worker. */
@@ -44,6 +46,27 @@ function cancelled(): Error {
   return error;
 }
 
+/** A promise that fails after a while with a sentence. */
+function timeLimit(
+  ms: number | undefined,
+): { passed: Promise<never>; stop: () => void; isOver: () => boolean } | undefined {
+  if (ms === undefined) return undefined;
+  let over = false;
+  let timer: ReturnType<typeof setTimeout> | undefined;
+  const passed = new Promise<never>((_, fail) => {
+    timer = setTimeout(() => {
+      over = true;
+      fail(
+        new Problem(
+          `A step took longer than ${Math.round(ms / 1000)} seconds and was stopped. The file it worked on may be meant to do harm; leave it out.`,
+        ),
+      );
+    }, ms);
+  });
+  passed.catch(() => undefined);
+  return { passed, stop: () => clearTimeout(timer), isOver: () => over };
+}
+
 /**
  * A pool of `size` workers. A job whose signal is aborted before it starts never runs; one that runs is let finish unseen. A worker
  * that dies is replaced and its job tried once more; dying twice ends as a {@link Problem}.
@@ -69,7 +92,7 @@ export function workerPool(size: number, makeLane: () => Lane): WorkerPool {
     }
   };
 
-  const run = <T>(job: Job<T>, { signal, priority = 0 }: RunOptions = {}): Promise<T> =>
+  const run = <T>(job: Job<T>, { signal, priority = 0, limit }: RunOptions = {}): Promise<T> =>
     new Promise<T>((settle, fail) => {
       let tries = 0;
       const quiet = (): void => signal?.removeEventListener('abort', stop);
@@ -81,9 +104,15 @@ export function workerPool(size: number, makeLane: () => Lane): WorkerPool {
         tries++;
         let dead = false;
         lane.died.catch(() => (dead = true));
-        Promise.race([job(lane.tasks), lane.died])
+        const overtime = timeLimit(limit);
+        Promise.race([job(lane.tasks), lane.died, ...(overtime ? [overtime.passed] : [])])
           .then(resolve, async (thrown: unknown) => {
             await Promise.resolve();
+            if (thrown instanceof Problem && overtime?.isOver()) {
+              // it may never come back by itself
+              lane.end();
+              lanes[at] = undefined;
+            }
             if (!dead) return reject(thrown instanceof Error ? thrown : new Error(String(thrown)));
             lane.end();
             lanes[at] = undefined;
@@ -96,6 +125,7 @@ export function workerPool(size: number, makeLane: () => Lane): WorkerPool {
               );
           })
           .finally(() => {
+            overtime?.stop();
             busy[at] = false;
             next();
           });

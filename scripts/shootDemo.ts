@@ -5,7 +5,7 @@ import { DEMO_BRACKET, DEMO_FRAME, DEMO_GAIN, DEMO_TITLE, DUSK, SCENE_FIELD } fr
 import { mixLights } from '@/camera/mixLights';
 import { shootFrame } from '@/camera/shootBracket';
 import { writeExif } from '@/camera/writeExif';
-import { encodeJpeg } from '@/core/codecs/encodeJpeg';
+import { encodeJpeg } from '@/core/codecs/write/encodeJpeg';
 import { nodePlatform } from '@/engine/nodePlatform';
 import { sceneLights } from './sceneLights';
 

@@ -8,6 +8,8 @@ import { type ViewScene } from '@/core/view/viewScene';
 import { type WorkerPool } from '@/engine/workerPool';
 import { type Bench, type BenchActions, type BenchState } from '@/store/bench';
 import { buildScene } from '@/store/buildScene';
+import { evened } from '@/store/nextStage';
+import { type FindingSource } from '@/store/stationFindings';
 
 /** What every station reaches for. */
 export interface BenchParts {
@@ -41,16 +43,35 @@ export function useActions(): BenchActions {
 
 /** The scene that the views are made from. */
 export function useScene(): ViewScene | undefined {
-  const { project, decoded, merged, live } = useBench((s) => ({
+  const { project, decoded, merged, rival, prepared, live } = useBench((s) => ({
     project: s.history.project,
     decoded: s.decoded,
     merged: s.merged,
+    rival: s.rival,
+    prepared: s.prepared,
     live: s.live,
   }));
   return useMemo(
-    () => buildScene(project, decoded, merged?.scene, live),
-    [project, decoded, merged?.scene, live],
+    () =>
+      buildScene(project, decoded, merged?.scene, {
+        live,
+        rival: rival?.scene,
+        prepared: evened(project, prepared),
+      }),
+    [project, decoded, merged?.scene, rival?.scene, prepared, live],
   );
+}
+
+/** What findings of the stations are made from. */
+export function useFindingSource(): FindingSource {
+  return useBench((s) => ({
+    history: s.history,
+    unreadable: s.unreadable,
+    merged: s.merged,
+    finished: s.finished,
+    measured: s.measured,
+    proofed: s.proofed,
+  }));
 }
 
 /** Frames from dark to light, with their names on the bench. */

@@ -1,18 +1,21 @@
 import { type View } from '@/core/view/viewScene';
-import { type Look, type Session, type Station } from '@/store/session';
+import { type BeforeStep, type Look, type Session, type Station } from '@/store/session';
 import { type Pairing } from '@/ui/table/Table';
 
 /** What each station lets the table show, its own first. */
 export const LOOKS: Readonly<Record<Station, readonly Look[]>> = {
   frames: ['shot', 'clipping', 'result'],
   fit: ['residual', 'blink', 'wipe', 'shot'],
-  merge: ['result', 'origin', 'wipe', 'blink'],
-  layers: ['result', 'mask', 'origin'],
-  finish: ['result'],
+  merge: ['result', 'origin', 'methods', 'wipe', 'blink'],
+  layers: ['result', 'mask', 'origin', 'before'],
+  match: ['result', 'before', 'origin'],
+  finish: ['finished', 'before', 'edges'],
+  proof: ['finished', 'clipped', 'before'],
 };
 
 export const LOOK_NAMES: Readonly<Record<Look, string>> = {
   result: 'Result',
+  finished: 'Finished',
   shot: 'Frame',
   clipping: 'Clipping',
   blink: 'Blink',
@@ -20,7 +23,21 @@ export const LOOK_NAMES: Readonly<Record<Look, string>> = {
   residual: 'Residual',
   origin: 'Origin',
   mask: 'Mask',
+  methods: 'Both ways',
+  before: 'Before',
+  edges: 'Edges',
+  clipped: 'Clipped',
 };
+
+/** The step that “before” leaves out where the station does not ask which. */
+const OWN_STEP: Readonly<Partial<Record<Station, BeforeStep>>> = {
+  layers: 'layers',
+  match: 'match',
+  finish: 'finish',
+};
+
+/** Whether a station shows the straightened picture. */
+export const showsFinished = (station: Station): boolean => station === 'finish' || station === 'proof';
 
 /** One or two views and how they are joined. */
 export interface Shown {
@@ -69,5 +86,25 @@ export function viewsOf(look: Look, from: LookSources): Shown {
       return { view: { kind: 'mask', layer: session.layer } };
     case 'result':
       return { view: { kind: 'result' } };
+    case 'finished':
+      return { view: { kind: 'finished' } };
+    case 'edges':
+      return { view: { kind: 'edges' } };
+    case 'clipped':
+      return { view: { kind: 'proof' } };
+    case 'methods':
+      return {
+        view: { kind: 'merge', rival: false },
+        other: { kind: 'merge', rival: true },
+        pairing: { kind: 'wipe', at: wipeAt },
+      };
+    case 'before': {
+      const finished = showsFinished(station);
+      return {
+        view: { kind: 'before', step: OWN_STEP[station] ?? session.before, finished },
+        other: { kind: finished ? 'finished' : 'result' },
+        pairing: { kind: 'wipe', at: wipeAt },
+      };
+    }
   }
 }

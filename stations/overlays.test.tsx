@@ -25,7 +25,7 @@ function merged(project: Project, movers: MergedState['movers'] = []): MergedSta
   const frames = project.frames.map((f) => f.id);
   return {
     key: 'k',
-    scene: { levels: [], frames, shares: frames.map(() => new Uint8Array(60000)) },
+    scene: { levels: [], frames, shares: frames.map(() => new Uint8Array(60000)), noise: 0 },
     findings: [],
     movers,
   };

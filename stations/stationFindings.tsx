@@ -4,7 +4,7 @@ import { type Station } from '@/store/session';
 import { type ShownFinding, stationFindings } from '@/store/stationFindings';
 import { FindingList } from '@/ui/FindingList';
 import { Hint, Section } from '@/ui/Section';
-import { useBench, useBenchParts } from './benchContext';
+import { useBenchParts, useFindingSource } from './benchContext';
 
 export interface StationFindingsProps {
   readonly station: Station;
@@ -16,12 +16,7 @@ export interface StationFindingsProps {
 /** The findings of a station; choosing one opens its sentence and goes to its place. */
 export function StationFindings({ station, title, none }: StationFindingsProps) {
   const { showPlace } = useBenchParts();
-  const state = useBench((s) => ({
-    history: s.history,
-    unreadable: s.unreadable,
-    merged: s.merged,
-    finished: s.finished,
-  }));
+  const state = useFindingSource();
   const [chosen, setChosen] = useState('');
   const findings = stationFindings(state, station);
   const choose = (f: ShownFinding): void => {

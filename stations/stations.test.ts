@@ -113,6 +113,7 @@ describe('looks', () => {
       levels: [],
       frames: ['a', 'b'],
       shares: [new Uint8Array(700).fill(51), new Uint8Array(700).fill(204)],
+      noise: 0,
     };
     const shares = meanShares({ key: 'k', scene, findings: [], movers: [] });
     expect(shares.get('a')).toBeCloseTo(0.2, 6);

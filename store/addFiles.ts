@@ -7,12 +7,50 @@ import { addFrames } from './edits';
 /** A file from a drop, a picker or the demo. */
 export interface NewFile {
   readonly name: string;
-  readonly bytes: Uint8Array;
+  /** its bytes; read when its turn has come, so that fifty files do not lie in memory at once */
+  readonly read: () => Promise<Uint8Array>;
+}
+
+/** Decoded pixels that a tab may hold, bytes: about sixteen frames of 24 MP. */
+const MOST_PIXELS = 1.7e9;
+
+/** Memory of a decoded frame with its levels. */
+function pixelBytes({ levels }: DecodedFrame): number {
+  return levels.reduce((sum, l) => sum + l.data.byteLength, 0);
 }
 
 interface Loaded {
   readonly file: NewFile;
+  readonly bytes: number;
   readonly frame: DecodedFrame;
+}
+
+/** A file may take this long to decode before it counts as hostile, milliseconds. */
+const DECODE_LIMIT = 60_000;
+
+/** Lets at most `size` at a time pass. */
+function turnsOf(size: number): { enter: () => Promise<() => void> } {
+  const waiting: (() => void)[] = [];
+  let free = size;
+  const leave = (): void => {
+    const next = waiting.shift();
+    if (next) next();
+    else free++;
+  };
+  return {
+    enter: () =>
+      new Promise((resolve) => {
+        if (free > 0) {
+          free--;
+          resolve(leave);
+        } else waiting.push(() => resolve(leave));
+      }),
+  };
+}
+
+function tooMany(names: readonly string[]): string {
+  const which = names.length === 1 ? `“${names[0]}” was` : `“${names[0]}” and ${names.length - 1} more were`;
+  return `${which} left out: the frames that are here already fill what a browser tab can hold. Start a second project for them, or take frames out.`;
 }
 
 /**
@@ -29,22 +67,37 @@ export async function addFiles(
     `Reading ${files.length} ${files.length === 1 ? 'file' : 'files'}`,
     async (signal, progress) => {
       let done = 0;
+      let held = Object.values(store.getState().decoded).reduce((sum, f) => sum + pixelBytes(f), 0);
+      const beyond: string[] = [];
+      const turns = turnsOf(pool.size);
       const results = await Promise.all(
         files.map(async (file): Promise<Loaded | undefined> => {
+          const leave = await turns.enter();
           try {
-            const frame = await pool.run((tasks) => tasks.decode(file.name, file.bytes), { signal });
-            await keep(frame.hash, file.bytes);
-            return { file, frame };
+            if (held > MOST_PIXELS) {
+              beyond.push(file.name);
+              return undefined;
+            }
+            const bytes = await file.read();
+            const frame = await pool.run((tasks) => tasks.decode(file.name, bytes), {
+              signal,
+              limit: DECODE_LIMIT,
+            });
+            await keep(frame.hash, bytes);
+            held += pixelBytes(frame);
+            return { file, frame, bytes: bytes.length };
           } catch (thrown) {
             if (signal.aborted) throw thrown;
             actions.report(problemSentence(thrown, `Reading “${file.name}”`));
             store.setState((s) => ({ unreadable: s.unreadable + 1 }));
             return undefined;
           } finally {
+            leave();
             progress(++done / files.length);
           }
         }),
       );
+      if (beyond.length > 0) actions.report(tooMany(beyond));
       const known = new Set(store.getState().history.project.frames.map((f) => f.hash));
       const added: Loaded[] = [];
       for (const loaded of results) {
@@ -64,9 +117,7 @@ export async function addFiles(
         ...added.map(({ frame }) => ({ image: frame.levels[0], facts: frame.facts })),
       ];
       const stops = await pool.run((tasks) => tasks.stops(inputs), { signal });
-      const frames = added.map(({ file, frame }, i) =>
-        newFrame(file, frame, stops[inputs.length - added.length + i]),
-      );
+      const frames = added.map((loaded, i) => newFrame(loaded, stops[inputs.length - added.length + i]));
       const names = frames.length === 1 ? `“${frames[0].file}”` : `${frames.length} frames`;
       actions.edit(`Added ${names}`, addFrames(frames, stops));
       const { session } = store.getState();
@@ -76,8 +127,7 @@ export async function addFiles(
 }
 
 function newFrame(
-  file: NewFile,
-  decoded: DecodedFrame,
+  { file, frame: decoded, bytes }: Loaded,
   stops: { stops: number; source: Frame['stopsSource'] },
 ): Frame {
   const { width, height } = decoded.levels[0];
@@ -85,7 +135,7 @@ function newFrame(
     id: decoded.hash.slice(0, 16),
     file: file.name.slice(0, 255),
     hash: decoded.hash,
-    bytes: file.bytes.length,
+    bytes,
     width,
     height,
     depth: decoded.depth,
@@ -93,6 +143,7 @@ function newFrame(
     stops: stops.stops,
     stopsSource: stops.source,
     clipped: decoded.clipped,
+    measures: decoded.measures,
     used: true,
   };
 }

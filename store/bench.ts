@@ -1,5 +1,6 @@
 import { createStore, type StoreApi } from 'zustand/vanilla';
 import { type Mover } from '@/core/merge/movers/mover';
+import { type SetMeasures } from '@/core/capture/setMeasures';
 import { type Finding } from '@/core/proof/finding';
 import { problemSentence } from '@/core/proof/problem';
 import { type EncodedImage } from '@/core/raster/encodedImage';
@@ -9,7 +10,8 @@ import { isCancelled, type WorkerPool } from '@/engine/workerPool';
 import { type LiveStroke } from './buildScene';
 import { type StoredProject } from './database';
 import { type Edit } from './edits';
-import { amend, type History, record, redo, undo } from './history';
+import { type History, record, redo, undo } from './history';
+import { logEdit, logJoined, logNote } from './log';
 import { nextStage } from './nextStage';
 import { type Session } from './session';
 
@@ -27,7 +29,18 @@ export interface MergedState {
   readonly scene: SceneMerge;
   readonly findings: readonly Finding[];
   readonly movers: readonly Mover[];
+  /** the radiance map, where one was made */
+  readonly radiance?: EncodedImage;
 }
+
+/** Something that was made for one state of the recipe. */
+export interface Made<T> {
+  readonly key: string;
+  readonly made: T;
+}
+
+/** A drawing tool that is in hand; what it draws becomes an edit when the hand lets go. */
+export type ToolInHand = 'region' | 'patch' | 'level' | 'upright' | 'print' | 'watch';
 
 /** The finished picture, small, of one state of the recipe. */
 export interface FinishedState {
@@ -43,6 +56,14 @@ export interface BenchState {
   /** decoded frames by hash */
   readonly decoded: Readonly<Record<string, DecodedFrame>>;
   readonly merged?: MergedState;
+  /** the same set merged the other way, made when both are to be compared */
+  readonly rival?: MergedState;
+  /** the set as measured against itself */
+  readonly measured?: Made<SetMeasures>;
+  /** frames that preparation changed, by hash */
+  readonly prepared: Readonly<Record<string, Made<readonly EncodedImage[]>>>;
+  readonly proofed?: Made<readonly Finding[]>;
+  readonly tool?: ToolInHand;
   readonly finished?: FinishedState;
   readonly work?: Work;
   /** the user cancelled; nothing starts by itself until asked for */
@@ -61,6 +82,7 @@ export interface BenchActions {
   readonly redo: () => void;
   readonly go: (change: Partial<Session>) => void;
   readonly draw: (live?: LiveStroke) => void;
+  readonly take: (tool?: ToolInHand) => void;
   /** starts again what was cancelled */
   readonly resume: () => void;
   readonly report: (sentence: string) => void;
@@ -86,8 +108,6 @@ export interface Bench extends BenchParts {
   readonly actions: BenchActions;
 }
 
-const LONGEST_LOG = 2000;
-
 /** Opens a project on the bench: state, edits with undo, autosave, and the pursuit of what the recipe asks for. */
 export function openBench(parts: BenchParts): Bench {
   const { pool, stored, save } = parts;
@@ -96,6 +116,7 @@ export function openBench(parts: BenchParts): Bench {
     history: { project, past, future },
     session,
     decoded: {},
+    prepared: {},
     paused: false,
     problems: [],
     unreadable: 0,
@@ -184,17 +205,17 @@ export function openBench(parts: BenchParts): Bench {
       state.history !== before.history ||
       state.decoded !== before.decoded ||
       state.paused !== before.paused ||
-      state.merged !== before.merged
+      state.merged !== before.merged ||
+      state.finished !== before.finished ||
+      state.rival !== before.rival ||
+      state.measured !== before.measured ||
+      state.prepared !== before.prepared ||
+      state.proofed !== before.proofed ||
+      state.session.look !== before.session.look ||
+      state.session.station !== before.session.station
     )
       pursue();
   });
-
-  const log = (history: History, text: string): History =>
-    amend(history, (draft) => {
-      draft.changed = new Date().toISOString();
-      draft.log.push({ time: draft.changed, text });
-      if (draft.log.length > LONGEST_LOG) draft.log.splice(0, draft.log.length - LONGEST_LOG);
-    });
 
   const actions: BenchActions = {
     edit: (label, edit, gesture) =>
@@ -202,24 +223,32 @@ export function openBench(parts: BenchParts): Bench {
         const history = record(s.history, label, edit, gesture);
         if (history === s.history) return s;
         const joined = history.past.length === s.history.past.length && s.history.future.length === 0;
-        return { history: joined ? history : log(history, label), paused: false };
+        return {
+          history: joined ? logJoined(s.history, history) : logEdit(s.history, history, label),
+          paused: false,
+        };
       }),
     undo: () =>
       store.setState((s) => {
         const last = s.history.past[s.history.past.length - 1];
-        return last ? { history: log(undo(s.history), `Took back: ${last.label}`), paused: false } : s;
+        return last
+          ? { history: logEdit(s.history, undo(s.history), `Took back: ${last.label}`), paused: false }
+          : s;
       }),
     redo: () =>
       store.setState((s) => {
         const next = s.history.future[0];
-        return next ? { history: log(redo(s.history), `Did again: ${next.label}`), paused: false } : s;
+        return next
+          ? { history: logEdit(s.history, redo(s.history), `Did again: ${next.label}`), paused: false }
+          : s;
       }),
     go: (change) => store.setState((s) => ({ session: { ...s.session, ...change } })),
     draw: (live) => store.setState({ live }),
+    take: (tool) => store.setState({ tool }),
     resume: () => store.setState({ paused: false }),
     report,
     dismiss: (sentence) => store.setState((s) => ({ problems: s.problems.filter((p) => p !== sentence) })),
-    note: (text) => store.setState((s) => ({ history: log(s.history, text) })),
+    note: (text) => store.setState((s) => ({ history: logNote(s.history, text) })),
     during: async (text, run) => {
       const controller = new AbortController();
       const progress = (done: number): void =>

@@ -1,12 +1,45 @@
 import { packProject } from '@/core/codecs/projectFile';
-import { cropOf } from '@/core/recipe/cropOf';
+import { type PictureKind } from '@/core/codecs/write/encodePicture';
+import { type Metadata } from '@/core/codecs/write/exifBlock';
 import { Problem } from '@/core/proof/problem';
+import { type White } from '@/core/raster/encodedImage';
+import { cropOf } from '@/core/recipe/cropOf';
+import { type Project, referenceOf } from '@/core/recipe/project';
+import { type ViewScene } from '@/core/view/viewScene';
 import { renderFinished } from '@/engine/renderFinished';
 import { type Bench } from './bench';
 import { buildScene } from './buildScene';
+import { evened } from './nextStage';
 
 /** How a finished picture leaves. */
-export type Delivery = { readonly kind: 'png' } | { readonly kind: 'jpeg'; readonly quality: number };
+export type DeliveryKind = 'png' | 'tiff' | 'float' | 'jpeg' | 'exr' | 'layers' | 'radiance';
+
+export interface Delivery {
+  readonly kind: DeliveryKind;
+  /** of a JPEG, 1…100 */
+  readonly quality: number;
+  /** the file says that it is a composite */
+  readonly disclosed: boolean;
+}
+
+/** What each kind is encoded as. */
+interface Form {
+  readonly ending: string;
+  readonly type: string;
+  readonly encoder: PictureKind;
+  readonly white: White;
+  readonly depth: string;
+}
+
+const FORMS: Readonly<Record<DeliveryKind, Form>> = {
+  png: { ending: 'png', type: 'image/png', encoder: 'png', white: 65535, depth: '16 bit' },
+  tiff: { ending: 'tif', type: 'image/tiff', encoder: 'tiff', white: 65535, depth: '16 bit' },
+  float: { ending: 'tif', type: 'image/tiff', encoder: 'tiff', white: 1, depth: 'floats' },
+  jpeg: { ending: 'jpg', type: 'image/jpeg', encoder: 'jpeg', white: 255, depth: '8 bit' },
+  exr: { ending: 'exr', type: 'image/x-exr', encoder: 'exr', white: 1, depth: 'half floats' },
+  layers: { ending: 'ora', type: 'image/openraster', encoder: 'png', white: 255, depth: 'layered' },
+  radiance: { ending: 'exr', type: 'image/x-exr', encoder: 'exr', white: 1, depth: 'radiance map' },
+};
 
 /** A file to hand to the user. */
 export interface OutFile {
@@ -26,31 +59,64 @@ export function fileStem(title: string): string {
   return stem.slice(0, 60) || 'picture';
 }
 
+function metadataOf(project: Project, disclosed: boolean): Metadata {
+  return { facts: referenceOf(project)?.facts, title: project.title, disclosed };
+}
+
 /** Renders the finished picture at full size and encodes it. Undefined when it was cancelled or failed. */
 export function deliver(bench: Bench, delivery: Delivery): Promise<OutFile | undefined> {
   const { pool, store, actions } = bench;
   return actions.during('Delivering the picture', async (signal, progress) => {
-    const { history, decoded, merged } = store.getState();
-    const scene = buildScene(history.project, decoded, merged?.scene);
-    const crop = cropOf(history.project);
+    const { history, decoded, merged, prepared } = store.getState();
+    const { project } = history;
+    const scene = buildScene(project, decoded, merged?.scene, { prepared: evened(project, prepared) });
+    const crop = cropOf(project);
     if (!scene || !crop || !merged)
       throw new Problem('There is no merged picture to deliver yet. Wait for the merge, or start it again.');
-    const white = delivery.kind === 'png' ? 65535 : 255;
-    const image = await renderFinished(pool, scene, crop, white, 0, {
-      signal,
-      onProgress: (d) => progress(0.7 * d),
-    });
-    const bytes = await pool.run(
-      (tasks) => (delivery.kind === 'png' ? tasks.png(image) : tasks.jpeg(image, delivery.quality)),
-      { signal },
-    );
-    const ending = delivery.kind === 'png' ? 'png' : 'jpg';
-    const name = `${fileStem(history.project.title)}.${ending}`;
-    actions.note(
-      `Delivered ${name}, ${image.width} × ${image.height}, ${delivery.kind === 'png' ? '16 bit' : `quality ${delivery.quality}`}`,
-    );
-    return { name, type: `image/${delivery.kind}`, bytes };
+    const form = FORMS[delivery.kind];
+    const metadata = metadataOf(project, delivery.disclosed);
+    const stem = `${fileStem(project.title)}${delivery.kind === 'radiance' ? '-radiance' : ''}`;
+    const name = `${stem}.${form.ending}`;
+    const { radiance } = merged;
+    if (delivery.kind === 'radiance' && !radiance)
+      throw new Problem('There is no radiance map. Choose the radiance merge under Merge first.');
+    const image =
+      delivery.kind === 'radiance' && radiance
+        ? radiance
+        : await renderFinished(pool, scene, crop, form.white, 0, {
+            signal,
+            onProgress: (d) => progress(0.7 * d),
+          });
+    const bytes =
+      delivery.kind === 'layers'
+        ? await layered(bench, scene, project, image, crop, signal)
+        : await pool.run((tasks) => tasks.encode(image, form.encoder, metadata, delivery.quality), {
+            signal,
+          });
+    const how = delivery.kind === 'jpeg' ? `quality ${delivery.quality}` : form.depth;
+    actions.note(`Delivered ${name}, ${image.width} × ${image.height}, ${how}`);
+    return { name, type: form.type, bytes };
   });
+}
+
+async function layered(
+  { pool }: Bench,
+  scene: ViewScene,
+  project: Project,
+  image: Awaited<ReturnType<typeof renderFinished>>,
+  crop: { readonly x: number; readonly y: number },
+  signal: AbortSignal,
+): Promise<Uint8Array> {
+  const area = { x: Math.ceil(crop.x), y: Math.ceil(crop.y), width: image.width, height: image.height };
+  const layers = await Promise.all(
+    project.layers
+      .filter((l) => l.visible)
+      .map(async ({ id, name, opacity, blend, visible }) => ({
+        ...{ name, opacity, blend, visible },
+        data: await pool.run((tasks) => tasks.layerPicture(scene, id, area), { signal }),
+      })),
+  );
+  return pool.run((tasks) => tasks.openRaster(layers, image), { signal });
 }
 
 /** Packs recipe, originals and a preview into one file. */
@@ -80,5 +146,5 @@ export function exportProject(
 /** The small finished picture as JPEG; undefined while there is none. */
 export async function previewJpeg({ pool, store }: Bench): Promise<Uint8Array | undefined> {
   const { finished } = store.getState();
-  return finished && pool.run((tasks) => tasks.jpeg(finished.image, 80));
+  return finished && pool.run((tasks) => tasks.encode(finished.image, 'jpeg', undefined, 80));
 }

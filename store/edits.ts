@@ -4,7 +4,11 @@ import { type Finish } from '@/core/finish/finish';
 import { type Layer } from '@/core/layers/layer';
 import { type Mask, PLAIN_MASK } from '@/core/mask/mask';
 import { type Stroke } from '@/core/mask/stroke';
+import { type Adjust, NO_ADJUST } from '@/core/match/adjust';
+import { type ToneWish } from '@/core/merge/radiance/toneMap';
 import { type Frame, type FrameSet, type Project } from '@/core/recipe/project';
+import { type Settings } from '@/core/recipe/settings';
+import { type Rectangle } from '@/core/raster/raster';
 
 /** An edit of a project, made on a draft of it. */
 export type Edit = (draft: Draft<Project>) => void;
@@ -27,10 +31,14 @@ function propose(draft: Draft<Project>): void {
   draft.set.why = chosen ? 'You chose the reference.' : proposal.why;
 }
 
-/** A crop and chosen movers hold only on the reference they were made on. */
+/** Places hold only on the reference they were made on. */
 function dropPlacesIfMoved(draft: Draft<Project>, before: string): void {
   if (draft.set.reference === before) return;
   delete draft.finish.crop;
+  delete draft.set.region;
+  delete draft.printRegion;
+  draft.finish.straighten = {};
+  draft.watchPoints = [];
   draft.set.movers = [];
 }
 
@@ -117,6 +125,7 @@ export const addFrameLayer =
       blend: 'normal',
       stops: 0,
       mask: { ...PLAIN_MASK, base: 'hidden', strokes: [] },
+      adjust: NO_ADJUST as Draft<Adjust>,
     });
   };
 
@@ -173,4 +182,105 @@ export const setFinish =
   (draft) => {
     Object.assign(draft.finish, change);
     if ('crop' in change && change.crop === undefined) delete draft.finish.crop;
+  };
+
+/** The part of the reference that the fit holds still; undefined holds all of it. */
+export const setRegion =
+  (region?: Rectangle): Edit =>
+  (draft) => {
+    if (region) draft.set.region = region;
+    else delete draft.set.region;
+  };
+
+/** Exposures of the frames as the files state them or as the pixels have them, EV by frame id. */
+export const setStops =
+  (stops: ReadonlyMap<string, number>, source: Frame['stopsSource']): Edit =>
+  (draft) => {
+    for (const frame of draft.frames) {
+      const found = stops.get(frame.id);
+      if (found === undefined) continue;
+      frame.stops = found;
+      frame.stopsSource = source;
+    }
+  };
+
+/** How the set is prepared and merged. */
+export const setHow =
+  (change: Partial<Pick<FrameSet, 'prepare' | 'method' | 'response'>> & { tone?: Partial<ToneWish> }): Edit =>
+  (draft) => {
+    const { tone, ...rest } = change;
+    Object.assign(draft.set, rest);
+    if (tone) Object.assign(draft.set.tone, tone);
+  };
+
+/** What an adjustment applies to: everything from the set, the whole picture, or one layer by its id. */
+export type AdjustTarget =
+  { readonly kind: 'set' } | { readonly kind: 'whole' } | { readonly kind: 'layer'; readonly id: string };
+
+/** The adjustment of a target; none for a layer that is gone. */
+export function adjustOf(project: Project, target: AdjustTarget): Adjust | undefined {
+  if (target.kind === 'layer') return project.layers.find((l) => l.id === target.id)?.adjust;
+  return project.match[target.kind];
+}
+
+export const setAdjust =
+  (target: AdjustTarget, change: Partial<Adjust>): Edit =>
+  (draft) => {
+    const held =
+      target.kind === 'layer'
+        ? draft.layers.find((l) => l.id === target.id)?.adjust
+        : draft.match[target.kind];
+    if (!held) return;
+    const next = { ...held, ...change } as Draft<Adjust>;
+    if ('neutral' in change && change.neutral === undefined) delete next.neutral;
+    if (target.kind === 'layer') {
+      const layer = draft.layers.find((l) => l.id === target.id);
+      if (layer) layer.adjust = next;
+    } else draft.match[target.kind] = next;
+  };
+
+export const setPrintRegion =
+  (region?: Rectangle): Edit =>
+  (draft) => {
+    if (region) draft.printRegion = region;
+    else delete draft.printRegion;
+  };
+
+const MOST_WATCHED = 6;
+
+/** Pins a place; the oldest of seven gives way. */
+export const addWatchPoint =
+  (id: string, x: number, y: number): Edit =>
+  (draft) => {
+    draft.watchPoints.push({ id, x, y });
+    if (draft.watchPoints.length > MOST_WATCHED) draft.watchPoints.shift();
+  };
+
+export const removeWatchPoint =
+  (id: string): Edit =>
+  (draft) => {
+    draft.watchPoints = draft.watchPoints.filter((p) => p.id !== id);
+  };
+
+/** Puts a step back to kept settings. */
+export const applySettings =
+  (settings: Settings): Edit =>
+  (draft) => {
+    switch (settings.of) {
+      case 'fit':
+        draft.set.motion = settings.motion;
+        return;
+      case 'merge': {
+        const { method, merge, tone, response } = settings;
+        Object.assign(draft.set, { method, merge, tone, response });
+        return;
+      }
+      case 'match':
+        draft.match = settings.match as Draft<Project>['match'];
+        return;
+      case 'finish': {
+        const { exposure, noise, sharpen, ratio, upright } = settings;
+        Object.assign(draft.finish, { exposure, noise, sharpen, ratio, upright });
+      }
+    }
   };

@@ -1,13 +1,27 @@
+import { evenGains } from '@/core/capture/prepareImage';
 import { finishFindings } from '@/core/finish/finishFindings';
-import { cropOf } from '@/core/recipe/cropOf';
-import { fitKey, type Frame, mergedFrames, mergeKey, type Project, referenceOf } from '@/core/recipe/project';
+import { type EncodedImage } from '@/core/raster/encodedImage';
+import { cropOf, placedFrames } from '@/core/recipe/cropOf';
+import {
+  fitKey,
+  type Frame,
+  mergedFrames,
+  mergeKey,
+  type MergeMethod,
+  type Project,
+  referenceOf,
+} from '@/core/recipe/project';
 import { fitFrame } from '@/engine/fitFrames';
 import { mergeFrames } from '@/engine/mergeFrames';
+import { mergeRadiance } from '@/engine/mergeRadiance';
 import { renderFinished } from '@/engine/renderFinished';
 import { type WorkerPool } from '@/engine/workerPool';
-import { type BenchState } from './bench';
+import { type BenchState, type MergedState } from './bench';
 import { buildScene } from './buildScene';
 import { amend } from './history';
+import { logMade } from './log';
+import { measureKey } from './measureKey';
+import { findingsOfFit } from './stationFindings';
 
 /** A step that the recipe asks for and that is not made yet. */
 export interface Stage {
@@ -25,28 +39,101 @@ export interface Stage {
 const PREVIEW_EDGE = 900;
 
 /**
- * The first step that is missing: fits, then the merge, then the small finished picture that findings and charts are made from.
- * Undefined when everything is made or the frames are still being decoded.
+ * The first step that is missing: measures of the set, its preparation, fits, the merge, the small finished picture that findings and
+ * charts are made from, its proof. Undefined when everything is made or the frames are still being decoded.
  */
 export function nextStage(state: BenchState): Stage | undefined {
   const { project } = state.history;
   const reference = referenceOf(project);
   if (!reference || project.frames.some((f) => f.used && !state.decoded[f.hash])) return undefined;
-  return fitStage(state, project) ?? mergeStage(state, project) ?? finishStage(state, project);
+  return (
+    (project.set.prepare.balance === 'even'
+      ? (measureStage(state, project) ?? prepareStage(state, project))
+      : undefined) ??
+    fitStage(state, project) ??
+    mergeStage(state, project, project.set.method) ??
+    finishStage(state, project) ??
+    measureStage(state, project) ??
+    proofStage(state, project) ??
+    rivalStage(state, project)
+  );
 }
 
-function fitStage({ decoded }: BenchState, project: Project): Stage | undefined {
+function measureStage({ decoded, measured }: BenchState, project: Project): Stage | undefined {
+  const key = measureKey(project);
+  const used = project.frames.filter((f) => f.used);
+  if (measured?.key === key || used.length < 2) return undefined;
+  return {
+    key: `measure ${key}`,
+    text: '',
+    run: async (pool, signal) => {
+      const levels = used.map((f) => decoded[f.hash].levels);
+      const reference = Math.max(
+        0,
+        used.findIndex((f) => f.id === project.set.reference),
+      );
+      const stops = used.map((f) => f.stops);
+      const made = await pool.run((tasks) => tasks.measureSet(levels, stops, reference), { signal });
+      return () => ({ measured: { key, made } });
+    },
+  };
+}
+
+/** a balance this near to the reference's is left alone, stops */
+const SAME_BALANCE = 0.03;
+
+/** Brings every frame's white balance to the reference's. */
+function prepareStage({ decoded, prepared, measured }: BenchState, project: Project): Stage | undefined {
+  const used = project.frames.filter((f) => f.used);
+  if (!measured || measured.key !== measureKey(project)) return undefined;
+  const odd = used.flatMap((frame, i) => {
+    const balance = measured.made.balance[i];
+    if (!balance || Math.max(...balance.map(Math.abs)) < SAME_BALANCE) return [];
+    const key = balance.map((b) => b.toFixed(4)).join();
+    return prepared[frame.hash]?.key === key ? [] : [{ frame, balance, key }];
+  });
+  if (odd.length === 0) return undefined;
+  return {
+    key: `prepare ${odd.map(({ frame, key }) => `${frame.hash}:${key}`).join(' ')}`,
+    text: `Evening out ${odd.length} ${odd.length === 1 ? 'frame' : 'frames'}`,
+    run: async (pool, signal, progress) => {
+      let done = 0;
+      const made = await Promise.all(
+        odd.map(async ({ frame, balance, key }) => {
+          const image = decoded[frame.hash].levels[0];
+          const levels = await pool.run((tasks) => tasks.prepare(image, evenGains(balance)), { signal });
+          progress(++done / odd.length);
+          return [frame.hash, { key, made: levels }] as const;
+        }),
+      );
+      return (state) => ({ prepared: { ...state.prepared, ...Object.fromEntries(made) } });
+    },
+  };
+}
+
+/** The pixels of a frame as its set is prepared. */
+export function preparedLevels(
+  { decoded, prepared }: Pick<BenchState, 'decoded' | 'prepared'>,
+  project: Project,
+  hash: string,
+): readonly EncodedImage[] {
+  const even = project.set.prepare.balance === 'even' ? prepared[hash] : undefined;
+  return even?.made ?? decoded[hash].levels;
+}
+
+function fitStage(state: BenchState, project: Project): Stage | undefined {
   const reference = referenceOf(project);
   if (!reference) return undefined;
   const { motion, region } = project.set;
   const keyOf = (frame: Frame): string => fitKey(reference, frame, project.set);
   const missing = project.frames.filter((f) => f.used && !project.fits[keyOf(f)]);
   if (missing.length === 0) return undefined;
-  const input = (hash: string, stops: number) => ({ image: decoded[hash].levels[0], stops });
+  const input = (hash: string, stops: number) => ({ image: preparedLevels(state, project, hash)[0], stops });
   return {
     key: `fit ${missing.map(keyOf).join(' ')}`,
     text: `Fitting ${missing.length} ${missing.length === 1 ? 'frame' : 'frames'}`,
     run: async (pool, signal, progress) => {
+      const started = performance.now();
       let done = 0;
       const from = input(reference.hash, reference.stops);
       const fits = await Promise.all(
@@ -56,61 +143,123 @@ function fitStage({ decoded }: BenchState, project: Project): Stage | undefined 
           return [keyOf(frame), fit] as const;
         }),
       );
-      return (state) => ({
-        history: amend(state.history, (draft) => {
+      const seconds = (performance.now() - started) / 1000;
+      return (now) => {
+        const history = amend(now.history, (draft) => {
           draft.fits = { ...draft.fits, ...(Object.fromEntries(fits) as typeof draft.fits) };
-        }),
-      });
+        });
+        const found = findingsOfFit(history.project) ?? [];
+        return { history: logMade(history, `Fitted ${missing.length} frames`, seconds, found) };
+      };
     },
   };
 }
 
-function mergeStage({ decoded, merged }: BenchState, project: Project): Stage | undefined {
-  const key = mergeKey(project);
-  const reference = referenceOf(project);
-  if (!key || !reference || key === merged?.key) return undefined;
+/** Merges the fitted frames by a method. */
+async function mergeBy(
+  state: BenchState,
+  project: Project,
+  method: MergeMethod,
+  key: string,
+  ...[pool, signal, progress]: Parameters<Stage['run']>
+): Promise<MergedState> {
   const frames = mergedFrames(project);
+  const reference = frames.findIndex((f) => f.frame.id === project.set.reference);
+  const { width, height } = frames[reference].frame;
+  const zero = frames[reference].frame.stops;
+  const inputs = frames.map(({ frame, registration }) => ({
+    levels: preparedLevels(state, project, frame.hash),
+    image: preparedLevels(state, project, frame.hash)[0],
+    matrix: registration.matrix,
+    stops: frame.stops,
+  }));
+  const indexOf = (id: string): number => frames.findIndex((f) => f.frame.id === id);
+  const choices = project.set.movers.flatMap(({ x, y, frame: id }) => {
+    if (id === '') return [{ x, y }];
+    return indexOf(id) >= 0 ? [{ x, y, frame: indexOf(id) }] : [];
+  });
+  const pixels = inputs.map(({ image, matrix, stops }) => ({ image, matrix, stops }));
+  const options = { signal, onProgress: progress };
+  const { set } = project;
+  const result =
+    method === 'fusion'
+      ? await mergeFrames(pool, pixels, width, height, set.merge, { reference, choices }, options)
+      : await mergeRadiance(pool, pixels, width, height, set, { reference, choices }, options);
+  const levels = await pool.run((tasks) => tasks.levels(result.image), { signal });
+  const placed = frames.map(({ frame, registration }) => ({
+    width: frame.width,
+    height: frame.height,
+    matrix: registration.matrix,
+    name: frame.file,
+  }));
+  const levelled = inputs.map(({ levels: own, matrix, stops }) => ({
+    levels: own,
+    matrix,
+    stops: stops - zero,
+  }));
+  const { image, shares, movers, responseOff } = result;
+  const [findings, edges, noise] = await Promise.all([
+    pool.run((tasks) => tasks.mergeFindings({ image, shares, movers, responseOff }, placed), { signal }),
+    pool.run((tasks) => tasks.edgeFindings(levels, levelled), { signal }),
+    pool.run((tasks) => tasks.noise(image), { signal }),
+  ]);
+  return {
+    key,
+    scene: { levels, frames: frames.map((f) => f.frame.id), shares, noise },
+    findings: [...findings, ...edges],
+    movers: movers?.list ?? [],
+    ...(result.radiance ? { radiance: result.radiance } : {}),
+  };
+}
+
+function mergeStage(state: BenchState, project: Project, method: MergeMethod): Stage | undefined {
+  const key = mergeKey(project, method);
+  if (!key || !referenceOf(project) || mergedFrames(project).length === 0 || key === state.merged?.key)
+    return undefined;
+  // what was made to be compared may be what is wanted now
+  if (key === state.rival?.key) {
+    const { rival, merged } = state;
+    return {
+      key: `swap ${key}`,
+      text: '',
+      run: () => Promise.resolve(() => ({ merged: rival, rival: merged })),
+    };
+  }
   return {
     key: `merge ${key}`,
-    text: `Merging ${frames.length} frames`,
+    text: `Merging ${mergedFrames(project).length} frames`,
     run: async (pool, signal, progress) => {
-      const { width, height } = reference;
-      const inputs = frames.map(({ frame, registration }) => ({
-        image: decoded[frame.hash].levels[0],
-        matrix: registration.matrix,
-        stops: frame.stops,
-      }));
-      const indexOf = (id: string): number => frames.findIndex((f) => f.frame.id === id);
-      const choices = project.set.movers.flatMap(({ x, y, frame: id }) => {
-        if (id === '') return [{ x, y }];
-        return indexOf(id) >= 0 ? [{ x, y, frame: indexOf(id) }] : [];
-      });
-      const movers = { reference: indexOf(reference.id), choices };
-      const result = await mergeFrames(pool, inputs, width, height, project.set.merge, movers, {
-        signal,
-        onProgress: progress,
-      });
-      const levels = await pool.run((tasks) => tasks.levels(result.image), { signal });
-      const placed = frames.map(({ frame, registration }) => ({
-        width: frame.width,
-        height: frame.height,
-        matrix: registration.matrix,
-        name: frame.file,
-      }));
-      const findings = await pool.run((tasks) => tasks.mergeFindings(result, placed), { signal });
-      const scene = { levels, frames: frames.map((f) => f.frame.id), shares: result.shares };
-      return () => ({ merged: { key, scene, findings, movers: result.movers?.list ?? [] } });
+      const started = performance.now();
+      const made = await mergeBy(state, project, method, key, pool, signal, progress);
+      const seconds = (performance.now() - started) / 1000;
+      return (now) => ({ merged: made, history: logMade(now.history, 'Merged', seconds, made.findings) });
+    },
+  };
+}
+
+/** The other method's merge, while both are shown beside each other. */
+function rivalStage(state: BenchState, project: Project): Stage | undefined {
+  if (state.session.station !== 'merge' || state.session.look !== 'methods') return undefined;
+  const method = project.set.method === 'fusion' ? 'radiance' : 'fusion';
+  const key = mergeKey(project, method);
+  if (!key || key === state.rival?.key || mergedFrames(project).length === 0) return undefined;
+  return {
+    key: `rival ${key}`,
+    text: 'Merging the other way',
+    run: async (pool, signal, progress) => {
+      const rival = await mergeBy(state, project, method, key, pool, signal, progress);
+      return () => ({ rival });
     },
   };
 }
 
 function finishStage(state: BenchState, project: Project): Stage | undefined {
-  const { merged, decoded } = state;
+  const { merged, decoded, prepared } = state;
   const crop = cropOf(project);
-  const scene = buildScene(project, decoded, merged?.scene);
+  const scene = buildScene(project, decoded, merged?.scene, { prepared: evened(project, prepared) });
   const reference = referenceOf(project);
   if (!merged || !crop || !scene || !reference) return undefined;
-  const key = JSON.stringify([merged.key, project.layers, project.finish, crop]);
+  const key = JSON.stringify([merged.key, project.layers, project.match, project.finish, crop]);
   if (key === state.finished?.key) return undefined;
   return {
     key,
@@ -118,12 +267,33 @@ function finishStage(state: BenchState, project: Project): Stage | undefined {
     run: async (pool, signal) => {
       const level = Math.max(0, Math.ceil(Math.log2(Math.max(crop.width, crop.height) / PREVIEW_EDGE)));
       const image = await renderFinished(pool, scene, crop, 255, level, { signal });
-      const frames = mergedFrames(project).map(({ frame, registration }) => ({
-        width: frame.width,
-        height: frame.height,
-        matrix: registration.matrix,
-      }));
-      return () => ({ finished: { key, image, findings: finishFindings(image, crop, reference, frames) } });
+      const findings = finishFindings(image, crop, reference, placedFrames(project));
+      return () => ({ finished: { key, image, findings } });
+    },
+  };
+}
+
+/** Prepared frames, where the recipe asks for them. */
+export function evened(project: Project, prepared: BenchState['prepared']): BenchState['prepared'] {
+  return project.set.prepare.balance === 'even' ? prepared : {};
+}
+
+function proofStage(state: BenchState, project: Project): Stage | undefined {
+  const { finished, merged, decoded, prepared, proofed } = state;
+  const crop = cropOf(project);
+  const scene = buildScene(project, decoded, merged?.scene, { prepared: evened(project, prepared) });
+  if (!finished || !crop || !scene) return undefined;
+  const key = `${finished.key}${JSON.stringify(project.printRegion)}`;
+  if (proofed?.key === key) return undefined;
+  return {
+    key: `proof ${key}`,
+    text: '',
+    run: async (pool, signal) => {
+      const { image } = finished;
+      const made = await pool.run((tasks) => tasks.proof(scene, image, crop, project.printRegion), {
+        signal,
+      });
+      return () => ({ proofed: { key, made } });
     },
   };
 }

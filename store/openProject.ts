@@ -41,11 +41,8 @@ export async function openProject(id: string, pool: WorkerPool): Promise<Bench> 
     throw new Problem('This project is not in this browser. Open its project file from the shelf.');
   const { title, frames } = await demoManifest();
   const bench = openBench({ pool, stored: fresh(DEMO_ID, title), save: saveProject });
-  void Promise.all(frames.map(async ({ file, url }) => ({ name: file, bytes: await fetched(url) })))
-    .then((files) => addFiles(bench, files, saveOriginal))
-    .catch((thrown: unknown) =>
-      bench.actions.report(thrown instanceof Error ? thrown.message : String(thrown)),
-    );
+  const files = frames.map(({ file, url }) => ({ name: file, read: () => fetched(url) }));
+  void addFiles(bench, files, saveOriginal);
   return bench;
 }
 

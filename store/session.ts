@@ -1,9 +1,27 @@
-/** What the table shows. */
-export type Look = 'result' | 'shot' | 'clipping' | 'blink' | 'wipe' | 'residual' | 'origin' | 'mask';
+import { type AdjustTarget } from './edits';
 
-export const STATIONS = ['frames', 'fit', 'merge', 'layers', 'finish'] as const;
+/** What the table shows. */
+export type Look =
+  | 'result'
+  | 'finished'
+  | 'shot'
+  | 'clipping'
+  | 'blink'
+  | 'wipe'
+  | 'residual'
+  | 'origin'
+  | 'mask'
+  | 'methods'
+  | 'before'
+  | 'edges'
+  | 'clipped';
+
+export const STATIONS = ['frames', 'fit', 'merge', 'layers', 'match', 'finish', 'proof'] as const;
 
 export type Station = (typeof STATIONS)[number];
+
+/** Steps whose work can be left out to compare. */
+export type BeforeStep = 'fit' | 'layers' | 'match' | 'finish';
 
 /** Where on the picture the table is: screen pixels a full-size pixel and the full-size pixel in the middle; undefined fits all. */
 export interface Viewport {
@@ -32,6 +50,10 @@ export interface Session {
   readonly brush: Brush;
   /** strength of the residual view */
   readonly gain: number;
+  /** the step before which the picture is shown, for before and after */
+  readonly before: BeforeStep;
+  /** what Match changes */
+  readonly target: AdjustTarget;
 }
 
 export const START: Session = {
@@ -41,4 +63,6 @@ export const START: Session = {
   layer: 'merge',
   brush: { action: 'reveal', size: 0.08, softness: 1, flow: 1 },
   gain: 8,
+  before: 'fit',
+  target: { kind: 'whole' },
 };

@@ -1,10 +1,23 @@
+import { type SetMeasures } from '@/core/capture/setMeasures';
+import { adjusts as changes, NO_ADJUST } from '@/core/match/adjust';
+import { adjustCodes } from '@/core/match/adjustPlanes';
+import { castOf } from '@/core/match/neutralOf';
 import { frameFindings } from '@/core/capture/frameFindings';
 import { sharedByAll } from '@/core/finish/commonRectangle';
 import { type Finding, judge, worstFinding } from '@/core/proof/finding';
 import { type LimitId } from '@/core/proof/limits';
-import { byExposure, fitOf, mergedFrames, mergeKey, type Project, referenceOf } from '@/core/recipe/project';
+import {
+  byExposure,
+  fitOf,
+  type Frame,
+  mergedFrames,
+  mergeKey,
+  type Project,
+  referenceOf,
+} from '@/core/recipe/project';
 import { fitFindings, worstPlace } from '@/core/register/fitFindings';
 import { type BenchState } from './bench';
+import { measureKey } from './measureKey';
 import { type Station } from './session';
 
 /** A finding as the bench shows it; `frame` is the id of the frame that its place lies in, the reference's grid when absent. */
@@ -12,16 +25,23 @@ export interface ShownFinding extends Finding {
   readonly frame?: string;
 }
 
-type Source = Pick<BenchState, 'history' | 'unreadable' | 'merged' | 'finished'>;
+export type FindingSource = Pick<
+  BenchState,
+  'history' | 'unreadable' | 'merged' | 'finished' | 'measured' | 'proofed'
+>;
 
 /** Findings of a station; undefined while its step has not been made. */
-export function stationFindings(state: Source, station: Station): readonly ShownFinding[] | undefined {
+export function stationFindings(state: FindingSource, station: Station): readonly ShownFinding[] | undefined {
   const { project } = state.history;
   if (project.frames.length === 0) return undefined;
   switch (station) {
     case 'frames': {
       const used = byExposure(project.frames.filter((f) => f.used));
-      return frameFindings(used, state.unreadable).map((f) =>
+      const order = project.frames.filter((f) => f.used);
+      const set =
+        state.measured?.key === measureKey(project) ? reordered(state.measured.made, order, used) : undefined;
+      const named = used.map((f, i) => ({ ...f, name: `Frame ${i + 1}` }));
+      return frameFindings(named, state.unreadable, set).map((f) =>
         f.where?.frame === undefined ? f : { ...f, frame: used[f.where.frame].id },
       );
     }
@@ -31,12 +51,16 @@ export function stationFindings(state: Source, station: Station): readonly Shown
       return state.merged && state.merged.key === mergeKey(project) ? state.merged.findings : undefined;
     case 'layers':
       return findingsOfLayers(project);
+    case 'match':
+      return findingsOfMatch(project);
     case 'finish':
       return state.finished?.findings;
+    case 'proof':
+      return findingsOfProof(state);
   }
 }
 
-function findingsOfFit(project: Project): readonly Finding[] | undefined {
+export function findingsOfFit(project: Project): readonly Finding[] | undefined {
   const reference = referenceOf(project);
   const used = byExposure(project.frames).filter((f) => f.used);
   const frames = used.flatMap((frame) => {
@@ -77,9 +101,52 @@ const HEADLINE: Readonly<Partial<Record<Station, LimitId>>> = {
 };
 
 /** What the trail shows for a station: its most serious finding, or its headline when none is serious. */
-export function worstOf(state: Source, station: Station): Finding | undefined {
+export function worstOf(state: FindingSource, station: Station): Finding | undefined {
   const findings = stationFindings(state, station) ?? [];
   const worst = worstFinding(findings);
   const headline = findings.find((f) => f.id === HEADLINE[station]);
   return worst?.verdict === 'pass' ? (headline ?? worst) : worst;
+}
+
+/** Measures of a set in another order of its frames. */
+function reordered(set: SetMeasures, from: readonly Frame[], to: readonly Frame[]): SetMeasures {
+  const at = to.map((f) => from.indexOf(f));
+  return { dust: set.dust, balance: at.map((i) => set.balance[i]), stops: at.map((i) => set.stops[i]) };
+}
+
+/** How neutral the sampled patches came out. */
+function findingsOfMatch(project: Project): readonly Finding[] | undefined {
+  const adjusts = [project.match.set, project.match.whole, ...project.layers.map((l) => l.adjust)];
+  const patches = adjusts.flatMap(({ neutral }) => {
+    if (!neutral) return [];
+    const after = adjustCodes(neutral.before, { ...NO_ADJUST, neutral });
+    const where = { x: neutral.x - 60, y: neutral.y - 60, width: 120, height: 120 };
+    return [{ cast: castOf(after), where }];
+  });
+  if (patches.length > 0) {
+    const worst = patches.reduce((a, b) => (b.cast > a.cast ? b : a));
+    return [judge('match.cast', worst.cast, { where: worst.where })];
+  }
+  return adjusts.some((a) => changes(a)) ? [] : undefined;
+}
+
+/** The proof: what the finished picture shows by itself, and what earlier steps measured that must hold in it. */
+function findingsOfProof(state: FindingSource): readonly Finding[] | undefined {
+  if (!state.proofed) return undefined;
+  const { project } = state.history;
+  const kept: readonly LimitId[] = [
+    'fit.typical',
+    'fit.worst',
+    'merge.halo',
+    'merge.fringe',
+    'layers.spill',
+    'finish.uncovered',
+  ];
+  const earlier = [
+    ...(findingsOfFit(project) ?? []),
+    ...(state.merged?.findings ?? []),
+    ...(findingsOfLayers(project) ?? []),
+    ...(state.finished?.findings ?? []),
+  ];
+  return [...state.proofed.made, ...earlier.filter((f) => kept.includes(f.id))];
 }

@@ -2,8 +2,8 @@ import 'fake-indexeddb/auto';
 import { afterEach, describe, expect, test } from '@jest/globals';
 import { PNG } from 'pngjs';
 import { writeExif } from '@/camera/writeExif';
-import { encodeJpeg } from '@/core/codecs/encodeJpeg';
-import { encodePng } from '@/core/codecs/encodePng';
+import { encodeJpeg } from '@/core/codecs/write/encodeJpeg';
+import { encodePng } from '@/core/codecs/write/encodePng';
 import { unpackProject } from '@/core/codecs/projectFile';
 import { PLAIN_MASK } from '@/core/mask/mask';
 import { encodedGain } from '@/core/raster/encodedGain';
@@ -45,6 +45,9 @@ import { START } from './session';
 import { stationFindings, worstOf } from './stationFindings';
 
 const { encodeJpeg: encode } = nodePlatform();
+
+/** Bytes as a file that can be read. */
+const held = (bytes: Uint8Array) => ({ read: () => Promise.resolve(bytes) });
 const [fine, wide] = [waves(61, 40), waves(62, 16)];
 
 /** A real JPEG of a textured scene, shifted by dx and exposed by `stops`. */
@@ -185,9 +188,9 @@ describe('the bench', () => {
     await addFiles(
       b,
       [
-        { name: 'one.jpg', bytes: await jpegShot(0) },
-        { name: 'broken.jpg', bytes: Uint8Array.of(1, 2, 3) },
-        { name: 'two.jpg', bytes: await jpegShot(1.5, 5) },
+        { name: 'one.jpg', ...held(await jpegShot(0)) },
+        { name: 'broken.jpg', ...held(Uint8Array.of(1, 2, 3)) },
+        { name: 'two.jpg', ...held(await jpegShot(1.5, 5)) },
       ],
       async (hash, bytes) => Promise.resolve(void originals.set(hash, bytes)),
     );
@@ -199,7 +202,9 @@ describe('the bench', () => {
     expect(merged?.scene.frames).toHaveLength(2);
     const [, light] = mergedFrames(project(b));
     expect(Math.abs(light.registration.matrix[2])).toBeCloseTo(5, 0);
-    expect(project(b).log.map((l) => l.text)).toEqual(['Added 2 frames']);
+    expect(project(b).log.map((l) => l.text)).toEqual(['Added 2 frames', 'Fitted 2 frames', 'Merged']);
+    expect(project(b).log[2].seconds).toBeGreaterThan(0);
+    expect(project(b).log[2].findings?.length).toBeGreaterThan(4);
     // findings of every station are there
     const state = b.store.getState();
     for (const station of ['frames', 'fit', 'merge', 'finish'] as const)
@@ -209,13 +214,13 @@ describe('the bench', () => {
     expect(worstOf(state, 'frames')?.verdict).toBe('watch');
 
     // the delivered picture is what an independent reader (pngjs) finds in the file
-    const out = await deliver(b, { kind: 'png' });
+    const out = await deliver(b, { kind: 'png', quality: 90, disclosed: false });
     if (!out) throw new Error('nothing delivered');
     const png = PNG.sync.read(Buffer.from(out.bytes), { skipRescale: true });
     expect([png.depth, out.name]).toEqual([16, 'marsh-at-dusk.png']);
     expect(png.width).toBeLessThan(420);
     expect(png.width).toBeGreaterThan(400);
-    const jpegOut = await deliver(b, { kind: 'jpeg', quality: 90 });
+    const jpegOut = await deliver(b, { kind: 'jpeg', quality: 90, disclosed: true });
     expect([...(jpegOut?.bytes.subarray(0, 3) ?? [])]).toEqual([0xff, 0xd8, 0xff]);
 
     // and the project file opens elsewhere with the same recipe
@@ -229,7 +234,7 @@ describe('the bench', () => {
 
   test('the same file is not added twice', async () => {
     const b = bench();
-    const file = { name: 'a.jpg', bytes: await jpegShot(0) };
+    const file = { name: 'a.jpg', ...held(await jpegShot(0)) };
     await addFiles(b, [file], keep);
     await addFiles(b, [{ ...file, name: 'copy.jpg' }], keep);
     expect(project(b).frames).toHaveLength(1);
@@ -292,8 +297,8 @@ describe('the bench', () => {
     await addFiles(
       b,
       [
-        { name: 'a.jpg', bytes: await jpegShot(0) },
-        { name: 'b.jpg', bytes: await jpegShot(1) },
+        { name: 'a.jpg', ...held(await jpegShot(0)) },
+        { name: 'b.jpg', ...held(await jpegShot(1)) },
       ],
       keep,
     );
@@ -319,8 +324,8 @@ describe('the bench', () => {
     await addFiles(
       b,
       [
-        { name: 'a.jpg', bytes: await jpegShot(0) },
-        { name: 'b.jpg', bytes: await jpegShot(1) },
+        { name: 'a.jpg', ...held(await jpegShot(0)) },
+        { name: 'b.jpg', ...held(await jpegShot(1)) },
       ],
       keep,
     );
@@ -337,8 +342,8 @@ describe('the bench', () => {
     const b = bench();
     const originals = new Map<string, Uint8Array>();
     const files = [
-      { name: 'a.jpg', bytes: await jpegShot(0, 0, false) },
-      { name: 'b.jpg', bytes: await jpegShot(1, 0, false) },
+      { name: 'a.jpg', ...held(await jpegShot(0, 0, false)) },
+      { name: 'b.jpg', ...held(await jpegShot(1, 0, false)) },
     ];
     await addFiles(b, files, async (hash, bytes) => Promise.resolve(void originals.set(hash, bytes)));
     expect(project(b).frames.map((f) => f.stopsSource)).toEqual(['measured', 'measured']);
@@ -394,7 +399,7 @@ describe('the shelf (IndexedDB)', () => {
     const originals = new Map<string, Uint8Array>();
     await addFiles(
       b,
-      [{ name: 'a.png', bytes: encodePng(paint(64, 48, (x) => [x / 64, 0.5, 0.5])) }],
+      [{ name: 'a.png', ...held(encodePng(paint(64, 48, (x) => [x / 64, 0.5, 0.5]))) }],
       async (h, bytes) => Promise.resolve(void originals.set(h, bytes)),
     );
     const packed = await exportProject(b, async (hash) => Promise.resolve(originals.get(hash)));

@@ -23,6 +23,7 @@ export function sampleFrame(id: string, stops: number, change: Partial<Frame> = 
     stops,
     stopsSource: 'exif',
     clipped: NOTHING,
+    measures: {},
     used: true,
     ...change,
   };

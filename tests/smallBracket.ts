@@ -1,5 +1,5 @@
 import { writeExif } from '@/camera/writeExif';
-import { encodeJpeg } from '@/core/codecs/encodeJpeg';
+import { encodeJpeg } from '@/core/codecs/write/encodeJpeg';
 import { encodedGain } from '@/core/raster/encodedGain';
 import { nodePlatform } from '@/engine/nodePlatform';
 import { paint, waves } from './paint';

@@ -1,8 +1,16 @@
 'use client';
 import { createGlobalStyle } from 'styled-components';
-import { COLOUR, FONT } from './tokens';
+import { COLOUR, FONT, type Surround, SURROUNDS } from './tokens';
+
+const variables = (surround: Surround): string =>
+  Object.entries(SURROUNDS[surround])
+    .map(([name, value]) => `--${name}: ${value};`)
+    .join(' ');
 
 export const GlobalStyle = createGlobalStyle`
+  :root { ${variables('light')} color-scheme: light; }
+  :root[data-surround='mid'] { ${variables('mid')} }
+  :root[data-surround='dim'] { ${variables('dim')} color-scheme: dark; }
   *, *::before, *::after { box-sizing: border-box; }
   html, body { margin: 0; height: 100%; }
   body {

@@ -3,7 +3,7 @@ import { useRouter } from 'next/navigation';
 import { memo, useCallback, useMemo, useState } from 'react';
 import { styled } from 'styled-components';
 import { type Place } from '@/core/proof/finding';
-import { referenceOf } from '@/core/recipe/project';
+import { type MergeMethod, referenceOf } from '@/core/recipe/project';
 import { cropOf } from '@/core/recipe/cropOf';
 import { type WorkerPool } from '@/engine/workerPool';
 import { type Bench } from '@/store/bench';
@@ -31,23 +31,35 @@ import { LayersOverlay } from '@/stations/layers/Overlay';
 import { LayersPanel } from '@/stations/layers/Panel';
 import { LayersTray } from '@/stations/layers/Tray';
 import { useBrush } from '@/stations/layers/useBrush';
-import { LOOK_NAMES, LOOKS, viewsOf } from '@/stations/looks';
+import { LOOK_NAMES, LOOKS, showsFinished, viewsOf } from '@/stations/looks';
+import { MatchOverlay } from '@/stations/match/Overlay';
+import { MatchPanel } from '@/stations/match/Panel';
+import { MatchTray } from '@/stations/match/Tray';
 import { MergeOverlay } from '@/stations/merge/Overlay';
 import { MergePanel } from '@/stations/merge/Panel';
+import { MERGE_TEXT } from '@/stations/merge/text';
 import { MergeTray } from '@/stations/merge/Tray';
+import { DrawnMarks } from '@/stations/overlay/DrawnMarks';
 import { OverlaySvg, PlaceMark } from '@/stations/overlay/PlaceMark';
+import { useDrawTool } from '@/stations/overlay/useDrawTool';
+import { WatchPoints } from '@/stations/overlay/WatchPoints';
 import { WipeLine } from '@/stations/overlay/WipeLine';
+import { ProofOverlay } from '@/stations/proof/Overlay';
+import { ProofPanel } from '@/stations/proof/Panel';
+import { ProofTray } from '@/stations/proof/Tray';
 import { type RenderArea } from '@/ui/table/sheetLoader';
 import { Table } from '@/ui/table/Table';
 import { fitAll, showPlace, type Size, type Viewport } from '@/ui/table/viewport';
+import { setSurround } from '@/ui/surround';
 import { COLOUR } from '@/ui/tokens';
 import { type Command } from './CommandFinder';
 import { DropArea } from './DropArea';
 import { LookBar } from './LookBar';
 import { Problems } from './Problems';
 import { TopBar } from './TopBar';
+import { TraceCard } from './TraceCard';
 import { STATION_NAMES, Trail } from './Trail';
-import { useBenchKeys } from './useBenchKeys';
+import { useBenchKey, useBenchKeys } from './useBenchKeys';
 
 const Screen = styled.main`
   display: grid;
@@ -68,9 +80,15 @@ const Stage = styled.div`
 `;
 
 const TrayBox = styled.div`
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) auto;
   border-top: 1px solid ${COLOUR.line};
   min-width: 0;
   overflow: hidden;
+  > div {
+    min-width: 0;
+    overflow: hidden;
+  }
 `;
 
 const PanelBox = styled.aside`
@@ -84,7 +102,9 @@ const STATIONS = {
   fit: { Panel: memo(FitPanel), Tray: memo(FitTray) },
   merge: { Panel: memo(MergePanel), Tray: memo(MergeTray) },
   layers: { Panel: memo(LayersPanel), Tray: memo(LayersTray) },
+  match: { Panel: memo(MatchPanel), Tray: memo(MatchTray) },
   finish: { Panel: memo(FinishPanel), Tray: memo(FinishTray) },
+  proof: { Panel: memo(ProofPanel), Tray: memo(ProofTray) },
 } as const;
 
 const FixedTopBar = memo(TopBar);
@@ -139,6 +159,8 @@ function Layout({ mark, clearMark, table, onTable }: LayoutProps) {
   const compared = useCompared();
   const frames = useFrames();
   const brush = useBrush();
+  const { tool: drawTool, drawn } = useDrawTool();
+  const [tracing, setTracing] = useState(false);
   const router = useRouter();
   const [pointer, setPointer] = useState<Pointer>();
   const [wipe, setWipe] = useState<number>();
@@ -170,6 +192,7 @@ function Layout({ mark, clearMark, table, onTable }: LayoutProps) {
   const goTo = useCallback(
     (next: Station): void => {
       clearMark();
+      actions.take(undefined);
       actions.go({ station: next, look: LOOKS[next][0] });
     },
     [actions, clearMark],
@@ -190,6 +213,25 @@ function Layout({ mark, clearMark, table, onTable }: LayoutProps) {
     onZoom: toggleZoom,
     onNextLook: nextLook,
   });
+  useBenchKey(
+    't',
+    useCallback(() => setTracing((on) => !on), []),
+  );
+  useBenchKey(
+    'w',
+    useCallback(() => actions.take('watch'), [actions]),
+  );
+  useBenchKey(
+    'b',
+    useCallback(() => {
+      const first = LOOKS[station][0];
+      if (LOOKS[station].includes('before')) actions.go({ look: look === 'before' ? first : 'before' });
+    }, [actions, look, station]),
+  );
+  useBenchKey(
+    'escape',
+    useCallback(() => actions.take(undefined), [actions]),
+  );
 
   const commands = useMemo(
     (): Command[] => [
@@ -206,6 +248,25 @@ function Layout({ mark, clearMark, table, onTable }: LayoutProps) {
       })),
       { id: 'next look', name: 'Next view on the table', key: 'v', run: nextLook },
       { id: 'zoom', name: 'Between the whole picture and 1:1', key: '.', run: toggleZoom },
+      {
+        id: 'trace',
+        name: 'Trace the pixel under the pointer through all steps',
+        key: 't',
+        run: () => setTracing((on) => !on),
+      },
+      { id: 'watch', name: 'Pin a watch point', key: 'w', run: () => actions.take('watch') },
+      ...(LOOKS[station].includes('before')
+        ? [{ id: 'before', name: 'Before and after', key: 'b', run: () => actions.go({ look: 'before' }) }]
+        : []),
+      { id: 'level', name: 'Draw a level line', run: () => (goTo('finish'), actions.take('level')) },
+      { id: 'uprights', name: 'Draw two uprights', run: () => (goTo('finish'), actions.take('upright')) },
+      { id: 'grey', name: 'Sample what should be grey', run: () => (goTo('match'), actions.take('patch')) },
+      { id: 'region', name: 'Draw the part that must fit', run: () => (goTo('fit'), actions.take('region')) },
+      ...(['light', 'mid', 'dim'] as const).map((surround) => ({
+        id: `surround ${surround}`,
+        name: `Surround ${surround}`,
+        run: () => setSurround(surround),
+      })),
       { id: 'undo', name: 'Take back', key: 'Ctrl Z', run: actions.undo },
       { id: 'redo', name: 'Do again', key: 'Ctrl Shift Z', run: actions.redo },
       { id: 'resume', name: 'Go on with what was stopped', run: actions.resume },
@@ -224,8 +285,17 @@ function Layout({ mark, clearMark, table, onTable }: LayoutProps) {
     [actions, goTo, nextLook, router, station, toggleZoom],
   );
   const { Panel, Tray } = STATIONS[station];
-  const crop = station === 'finish' ? cropOf(project) : undefined;
+  const crop = showsFinished(station) ? cropOf(project) : undefined;
   const nameOf = (id: string): string => frames.find((f) => f.frame.id === id)?.name ?? '';
+  const wipeNames =
+    look === 'before'
+      ? { left: 'Before', right: 'Now' }
+      : look === 'methods'
+        ? methodNames(project.set.method)
+        : {
+            left: reference ? `${nameOf(reference.id)}, reference` : '',
+            right: station === 'merge' ? 'Result' : nameOf(compared?.id ?? ''),
+          };
   const overlay = (viewport: Viewport) => (
     <>
       {station === 'frames' && <FramesOverlay viewport={viewport} table={table} />}
@@ -240,12 +310,14 @@ function Layout({ mark, clearMark, table, onTable }: LayoutProps) {
         />
       )}
       {station === 'finish' && scene?.merge && <FinishOverlay viewport={viewport} table={table} />}
-      {look === 'wipe' && scene && (
+      {station === 'match' && <MatchOverlay viewport={viewport} table={table} />}
+      {station === 'proof' && <ProofOverlay viewport={viewport} table={table} />}
+      {drawn && <DrawnMarks drawn={drawn} viewport={viewport} table={table} />}
+      {shown.pairing?.kind === 'wipe' && scene && (
         <WipeLine
           at={wipeAt}
           onMove={setWipe}
-          left={reference ? `${nameOf(reference.id)}, reference` : ''}
-          right={station === 'merge' ? 'Result' : nameOf(compared?.id ?? '')}
+          {...wipeNames}
           viewport={viewport}
           table={table}
           picture={picture}
@@ -286,15 +358,27 @@ function Layout({ mark, clearMark, table, onTable }: LayoutProps) {
             onViewport={onViewport}
             render={render}
             dirty={brush.dirty}
-            tool={station === 'layers' ? brush.tool : undefined}
+            tool={drawTool ?? (station === 'layers' ? brush.tool : undefined)}
             onPoint={setPointer}
             onSize={onTable}
             overlay={overlay}
           />
+          {tracing && (
+            <TraceCard
+              scene={scene}
+              view={shown.view}
+              pointer={pointer}
+              onGo={goTo}
+              onClose={() => setTracing(false)}
+            />
+          )}
           <Problems />
         </Stage>
         <TrayBox>
-          <Tray />
+          <div>
+            <Tray />
+          </div>
+          <WatchPoints finished={showsFinished(station)} />
         </TrayBox>
       </Centre>
       <PanelBox aria-label={STATION_NAMES[station]}>
@@ -302,4 +386,10 @@ function Layout({ mark, clearMark, table, onTable }: LayoutProps) {
       </PanelBox>
     </Screen>
   );
+}
+
+/** Which method lies on which side of the wipe. */
+function methodNames(method: MergeMethod): { left: string; right: string } {
+  const other = method === 'fusion' ? 'radiance' : 'fusion';
+  return { left: MERGE_TEXT.methods[method], right: MERGE_TEXT.methods[other] };
 }

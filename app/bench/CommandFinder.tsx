@@ -49,7 +49,7 @@ const Search = styled(Input)`
   padding: 0 14px;
   border: 0;
   border-bottom: 1px solid ${COLOUR.line};
-  background: #fff;
+  background: ${COLOUR.field};
   font-size: 15px;
   outline: none;
   &::-webkit-search-cancel-button {

@@ -1,12 +1,19 @@
 'use client';
 import { type ReactNode } from 'react';
-import { type DropItem, DropZone, FileTrigger, type FileDropItem } from 'react-aria-components';
+import { DropZone, FileTrigger } from 'react-aria-components';
 import { styled } from 'styled-components';
 import { useBench } from '@/stations/benchContext';
 import { FRAMES_TEXT } from '@/stations/frames/text';
 import { Button } from '@/ui/controls/Button';
+import { Row } from '@/ui/Section';
 import { COLOUR } from '@/ui/tokens';
+import { droppedFiles } from './droppedFiles';
 import { useAddFiles } from './useAddFiles';
+
+const READABLE_ENDINGS = [
+  ...['.jpg', '.jpeg', '.png', '.tif', '.tiff', '.webp', '.avif', '.exr', '.hdr', '.zip'],
+  ...['.dng', '.nef', '.cr2', '.cr3', '.arw', '.raf', '.orf', '.rw2', '.pef', '.srw', '.3fr', '.iiq'],
+];
 
 const Zone = styled(DropZone)`
   height: 100dvh;
@@ -19,7 +26,7 @@ const Zone = styled(DropZone)`
     place-items: center;
     font-size: 20px;
     font-weight: 600;
-    background: rgba(222, 222, 220, 0.9);
+    background: color-mix(in srgb, ${COLOUR.panel} 90%, transparent);
     border: 3px solid ${COLOUR.act};
     z-index: 5;
   }
@@ -49,8 +56,6 @@ const Add = styled.div`
   z-index: 1;
 `;
 
-const isFile = (item: DropItem): item is FileDropItem => item.kind === 'file';
-
 /** The whole bench takes dropped files; an empty one invites, and Frames keeps a button for more. */
 export function DropArea({ children }: { children: ReactNode }) {
   const add = useAddFiles();
@@ -60,19 +65,21 @@ export function DropArea({ children }: { children: ReactNode }) {
     station: s.session.station,
   }));
   const chooser = (main: boolean) => (
-    <FileTrigger
-      allowsMultiple
-      acceptedFileTypes={['image/jpeg', 'image/png', '.zip']}
-      onSelect={(files) => files && void add(Array.from(files))}
-    >
-      <Button data-main={main ? '' : undefined}>{FRAMES_TEXT.add}</Button>
-    </FileTrigger>
+    <Row>
+      <FileTrigger
+        allowsMultiple
+        acceptedFileTypes={READABLE_ENDINGS}
+        onSelect={(files) => files && void add(Array.from(files))}
+      >
+        <Button data-main={main ? '' : undefined}>{FRAMES_TEXT.add}</Button>
+      </FileTrigger>
+      <FileTrigger acceptDirectory onSelect={(files) => files && void add(Array.from(files))}>
+        <Button>{FRAMES_TEXT.addFolder}</Button>
+      </FileTrigger>
+    </Row>
   );
   return (
-    <Zone
-      aria-label="Bench"
-      onDrop={(event) => void Promise.all(event.items.filter(isFile).map((item) => item.getFile())).then(add)}
-    >
+    <Zone aria-label="Bench" onDrop={(event) => void droppedFiles(event.items).then(add)}>
       {children}
       {empty && !busy && (
         <Invitation>

@@ -1,14 +1,13 @@
 'use client';
-import { useEffect, useState } from 'react';
 import { styled } from 'styled-components';
 import { type View, type ViewScene } from '@/core/view/viewScene';
-import { type Trace } from '@/core/view/tracePoint';
 import { type Look, type Station } from '@/store/session';
 import { LOOK_NAMES, LOOKS } from '@/stations/looks';
-import { useBenchParts, useFrames } from '@/stations/benchContext';
+import { useFrames } from '@/stations/benchContext';
 import { Button } from '@/ui/controls/Button';
 import { Choice } from '@/ui/controls/Choice';
 import { COLOUR, FONT } from '@/ui/tokens';
+import { usePixelTrace } from './usePixelTrace';
 
 const Bar = styled.div`
   display: flex;
@@ -61,31 +60,14 @@ export function LookBar({ station, look, onLook, zoom, onZoom, scene, view, poin
   );
 }
 
-const PAUSE_MS = 40;
 const UNDER = 'Under the pointer';
 
 /** Codes, zone and origin of the pixel under the pointer, once it rests. */
 function PointReadout({ scene, view, pointer }: Pick<LookBarProps, 'scene' | 'view' | 'pointer'>) {
-  const { viewer } = useBenchParts();
   const frames = useFrames();
-  const [trace, setTrace] = useState<Trace>();
-  const x = pointer && Math.floor(pointer.x);
-  const y = pointer && Math.floor(pointer.y);
-  useEffect(() => {
-    if (!scene || x === undefined || y === undefined) return;
-    const controller = new AbortController();
-    const timer = setTimeout(() => {
-      viewer
-        .run((tasks) => tasks.trace(scene, view, x, y), { signal: controller.signal, priority: -1 })
-        .then(setTrace)
-        .catch(() => undefined);
-    }, PAUSE_MS);
-    return () => {
-      clearTimeout(timer);
-      controller.abort();
-    };
-  }, [scene, view, x, y, viewer]);
-  if (x === undefined || y === undefined || !trace) return <Readout aria-label={UNDER} />;
+  const found = usePixelTrace(scene, view, pointer);
+  if (!pointer || !found) return <Readout aria-label={UNDER} />;
+  const { x, y, trace } = found;
   const name = (id: string): string =>
     frames.find((f) => f.frame.id === id)?.name.replace('Frame ', '') ?? '?';
   const origin = trace.shares

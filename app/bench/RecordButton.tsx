@@ -1,21 +1,27 @@
 'use client';
 import { format, parseISO } from 'date-fns';
-import { useState } from 'react';
+import { useEffect, useState } from 'react';
 import { Dialog, DialogTrigger, Heading, Input, Popover, SearchField } from 'react-aria-components';
 import { styled } from 'styled-components';
+import { type LoggedFinding, type LogEntry } from '@/core/recipe/project';
 import { recordCsv, recordMarkdown } from '@/core/recipe/recordText';
-import { useBench, useBenchParts } from '@/stations/benchContext';
+import { useActions, useBench, useBenchParts } from '@/stations/benchContext';
 import { download } from '@/stations/download';
+import { type BenchActions } from '@/store/bench';
+import { listProjects } from '@/store/database';
 import { fileStem } from '@/store/deliver';
+import { applySettings } from '@/store/edits';
 import { STATIONS } from '@/store/session';
 import { stationFindings } from '@/store/stationFindings';
 import { Button } from '@/ui/controls/Button';
+import { Toggle } from '@/ui/controls/Toggle';
+import { formatValue } from '@/ui/formatFinding';
 import { Hint, Row } from '@/ui/Section';
 import { COLOUR, focusRing, FONT } from '@/ui/tokens';
 import { STATION_NAMES } from './Trail';
 
 const Record = styled(Dialog)`
-  width: 400px;
+  width: 470px;
   max-height: 66vh;
   display: flex;
   flex-direction: column;
@@ -33,9 +39,15 @@ const Record = styled(Dialog)`
   }
   li {
     display: grid;
-    grid-template-columns: 92px 1fr;
+    grid-template-columns: 92px 1fr auto;
+    align-items: start;
+    gap: 0 6px;
     padding: 3px 0;
     border-top: 1px solid ${COLOUR.line};
+  }
+  small {
+    font: 11px ${FONT.number};
+    color: ${COLOUR.quiet};
   }
   time {
     font: 11px/1.7 ${FONT.number};
@@ -49,7 +61,7 @@ const Search = styled(Input)`
   padding: 0 8px;
   border: 1px solid ${COLOUR.control};
   border-radius: 3px;
-  background: #fff;
+  background: ${COLOUR.field};
   &::-webkit-search-cancel-button {
     display: none;
   }
@@ -66,7 +78,13 @@ export function RecordButton() {
   const log = useBench((s) => s.history.project.log);
   const [search, setSearch] = useState('');
   const wanted = search.trim().toLowerCase();
-  const found = log.filter((entry) => entry.text.toLowerCase().includes(wanted));
+  const [everywhere, setEverywhere] = useState(false);
+  const others = useOtherRecords(everywhere);
+  const lines: Line[] = [...(everywhere ? others : []), ...log.map((entry) => ({ entry, project: '' }))].sort(
+    (a, b) => a.entry.time.localeCompare(b.entry.time),
+  );
+  const found = lines.filter(({ entry, project }) => searchable(entry, project).includes(wanted));
+  const actions = useActions();
   const save = (kind: 'md' | 'csv'): void => {
     const state = bench.store.getState();
     const { project } = state.history;
@@ -92,18 +110,25 @@ export function RecordButton() {
           <SearchField aria-label="Search the record" value={search} onChange={setSearch}>
             <Search placeholder="Search" />
           </SearchField>
+          <Toggle label="Of all projects in this browser" value={everywhere} onChange={setEverywhere} />
           <ol>
             {found
               .slice(-MOST)
               .reverse()
-              .map((entry, i) => (
+              .map(({ entry, project }, i) => (
                 <li key={found.length - i}>
                   <time dateTime={entry.time}>{format(parseISO(entry.time), 'd MMM HH:mm')}</time>
-                  {entry.text}
+                  <span>
+                    {project && <em>{project}: </em>}
+                    {entry.text}
+                    {entry.seconds !== undefined && <small> {spent(entry.seconds)}</small>}
+                    {entry.findings && <small> {worstWords(entry.findings)}</small>}
+                  </span>
+                  {entry.settings && <Again entry={entry} onApply={actions.edit} />}
                 </li>
               ))}
           </ol>
-          {found.length === 0 && <Hint>{log.length === 0 ? 'Nothing yet.' : 'Nothing like that.'}</Hint>}
+          {found.length === 0 && <Hint>{lines.length === 0 ? 'Nothing yet.' : 'Nothing like that.'}</Hint>}
           <Row>
             <Button onPress={() => save('md')}>Save as Markdown</Button>
             <Button onPress={() => save('csv')}>Save as CSV</Button>
@@ -112,4 +137,62 @@ export function RecordButton() {
       </Popover>
     </DialogTrigger>
   );
+}
+
+/** A line of a record; the project's title when it is another one's. */
+interface Line {
+  readonly entry: LogEntry;
+  readonly project: string;
+}
+
+const searchable = ({ text, findings, settings }: LogEntry, project: string): string =>
+  `${project} ${text} ${(findings ?? []).map((f) => f.label).join(' ')} ${settings?.of ?? ''}`.toLowerCase();
+
+function spent(seconds: number): string {
+  return seconds < 100 ? `${seconds.toFixed(1)} s` : `${Math.round(seconds / 60)} min`;
+}
+
+function worstWords(findings: readonly LoggedFinding[]): string {
+  const serious = findings.filter((f) => f.verdict !== 'pass');
+  if (serious.length === 0) return 'all well';
+  return serious.map((f) => `${f.label} ${formatValue(f.value, f.unit)}`).join(', ');
+}
+
+/** Puts the settings of an earlier step to work here. */
+function Again({ entry, onApply }: { entry: LogEntry; onApply: BenchActions['edit'] }) {
+  const { settings } = entry;
+  if (!settings) return null;
+  return (
+    <Button
+      data-plain
+      aria-label={`Apply the settings of “${entry.text}” here`}
+      onPress={() => onApply(`Applied again: ${entry.text}`, applySettings(settings))}
+    >
+      Apply
+    </Button>
+  );
+}
+
+/** Records of the other projects of this browser, while they are asked for. */
+function useOtherRecords(wanted: boolean): readonly Line[] {
+  const own = useBench((s) => s.history.project.id);
+  const [lines, setLines] = useState<readonly Line[]>([]);
+  useEffect(() => {
+    if (!wanted) return;
+    let gone = false;
+    listProjects()
+      .then((projects) => {
+        if (gone) return;
+        setLines(
+          projects
+            .filter((p) => p.id !== own)
+            .flatMap(({ project }) => project.log.map((entry) => ({ entry, project: project.title }))),
+        );
+      })
+      .catch(() => undefined);
+    return () => {
+      gone = true;
+    };
+  }, [wanted, own]);
+  return lines;
 }

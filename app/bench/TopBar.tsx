@@ -43,7 +43,7 @@ const Title = styled(Input)`
   }
   &[data-focused] {
     border-color: ${COLOUR.control};
-    background: #fff;
+    background: ${COLOUR.field};
     outline: none;
   }
 `;

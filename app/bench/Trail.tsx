@@ -3,12 +3,14 @@ import { Button } from 'react-aria-components';
 import { styled } from 'styled-components';
 import { type Station, STATIONS } from '@/store/session';
 import { worstOf } from '@/store/stationFindings';
-import { useActions, useBench } from '@/stations/benchContext';
+import { useActions, useBench, useFindingSource } from '@/stations/benchContext';
 import { FINISH_TEXT } from '@/stations/finish/text';
 import { FIT_TEXT } from '@/stations/fit/text';
 import { FRAMES_TEXT } from '@/stations/frames/text';
 import { LAYERS_TEXT } from '@/stations/layers/text';
+import { MATCH_TEXT } from '@/stations/match/text';
 import { MERGE_TEXT } from '@/stations/merge/text';
+import { PROOF_TEXT } from '@/stations/proof/text';
 import { findingLine } from '@/ui/formatFinding';
 import { COLOUR, focusRing, FONT } from '@/ui/tokens';
 import { VerdictMark } from '@/ui/VerdictMark';
@@ -66,38 +68,36 @@ export const STATION_NAMES: Readonly<Record<Station, string>> = {
   fit: FIT_TEXT.name,
   merge: MERGE_TEXT.name,
   layers: LAYERS_TEXT.name,
+  match: MATCH_TEXT.name,
   finish: FINISH_TEXT.name,
+  proof: PROOF_TEXT.name,
 };
 
 /** The stations in working order, each with its most serious finding: progress and record in one. */
 export function Trail({ onGo }: { onGo: (station: Station) => void }) {
-  const state = useBench((s) => ({
-    history: s.history,
-    unreadable: s.unreadable,
-    merged: s.merged,
-    finished: s.finished,
-    station: s.session.station,
-    paused: s.paused,
-  }));
+  const source = useFindingSource();
+  const { station: here, paused } = useBench((s) => ({ station: s.session.station, paused: s.paused }));
   const actions = useActions();
   return (
     <Nav aria-label="Stations">
       <ol>
         {STATIONS.map((station, i) => {
-          const worst = worstOf(state, station);
+          const worst = worstOf(source, station);
           const line = worst
             ? findingLine(worst)
             : station === 'layers'
               ? 'nothing painted in'
-              : state.paused
-                ? 'stopped'
-                : 'not made yet';
+              : station === 'match'
+                ? 'nothing changed'
+                : paused
+                  ? 'stopped'
+                  : 'not made yet';
           return (
             <li key={station}>
               <Step
-                aria-current={station === state.station ? 'step' : undefined}
+                aria-current={station === here ? 'step' : undefined}
                 onPress={() => {
-                  if (state.paused && station === 'merge') actions.resume();
+                  if (paused && station === 'merge') actions.resume();
                   onGo(station);
                 }}
               >

@@ -10,6 +10,7 @@ import { Problems } from './Problems';
 import { RecordButton } from './RecordButton';
 import { Trail } from './Trail';
 import { useBenchKeys } from './useBenchKeys';
+import { PLAIN_SCENE } from '@/tests/sampleScene';
 
 const user = userEvent.setup();
 
@@ -23,7 +24,9 @@ describe('the trail', () => {
       'Fittypical error 0.05 px2',
       'Mergenot made yet3',
       'Layersnothing painted in4',
-      'Finishnot made yet5',
+      'Matchnothing changed5',
+      'Finishnot made yet6',
+      'Proofnot made yet7',
     ]);
     expect(steps[0]).toHaveAttribute('aria-current', 'step');
     expect(within(steps[1]).getByRole('img', { name: 'fine' })).toBeInTheDocument();
@@ -42,7 +45,7 @@ describe('the look bar', () => {
   } as const;
   test('offers the views of its station once there is a picture', async () => {
     const onLook = jest.fn();
-    const scene = { width: 600, height: 400, exposure: 0, frames: [], layers: [] };
+    const scene = { width: 600, height: 400, ...PLAIN_SCENE, frames: [], layers: [] };
     renderOnBench(
       sampleProject(),
       <LookBar {...bar} onLook={onLook} onZoom={() => undefined} scene={scene} />,
@@ -113,7 +116,7 @@ describe('keys and commands', () => {
     const on = jest.fn();
     renderOnBench(sampleProject(), <Keys on={on} />);
     await user.keyboard(
-      '35.v{Control>}z{/Control}{Control>}{Shift>}z{/Shift}{/Control}{Control>}y{/Control}7',
+      '36.v{Control>}z{/Control}{Control>}{Shift>}z{/Shift}{/Control}{Control>}y{/Control}9',
     );
     expect(on.mock.calls.map(([what]) => what)).toEqual([
       'merge',

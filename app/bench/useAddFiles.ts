@@ -7,21 +7,25 @@ import { addFiles } from '@/store/addFiles';
 import { loadProject, saveOriginal, saveProject } from '@/store/database';
 import { importProject } from '@/store/importProject';
 
+/** Files that systems leave in folders. */
+const isSystemFile = (name: string): boolean =>
+  name.startsWith('.') || /^(thumbs\.db|desktop\.ini)$/i.test(name);
+
 /** Takes dropped or chosen files: pictures join this project, a project file opens beside it. */
 export function useAddFiles(): (files: readonly File[]) => Promise<void> {
   const { bench } = useBenchParts();
   const router = useRouter();
   return useCallback(
     async (files) => {
-      const read = await Promise.all(
-        files.map(async (file) => ({ name: file.name, bytes: new Uint8Array(await file.arrayBuffer()) })),
-      );
-      const packed = read.filter((f) => f.name.toLowerCase().endsWith('.zip'));
-      const pictures = read.filter((f) => !packed.includes(f));
+      const packed = files.filter((f) => f.name.toLowerCase().endsWith('.zip'));
+      const pictures = files
+        .filter((f) => !packed.includes(f) && !isSystemFile(f.name))
+        .map((f) => ({ name: f.name, read: async () => new Uint8Array(await f.arrayBuffer()) }));
       if (pictures.length > 0) await addFiles(bench, pictures, saveOriginal);
-      for (const { name, bytes } of packed)
+      for (const file of packed) {
+        const { name } = file;
         try {
-          const stored = await importProject(name, bytes, {
+          const stored = await importProject(name, new Uint8Array(await file.arrayBuffer()), {
             has: async (id) => (await loadProject(id)) !== undefined,
             keep: saveOriginal,
             save: saveProject,
@@ -31,6 +35,7 @@ export function useAddFiles(): (files: readonly File[]) => Promise<void> {
         } catch (thrown) {
           bench.actions.report(problemSentence(thrown, `Opening “${name}”`));
         }
+      }
     },
     [bench, router],
   );

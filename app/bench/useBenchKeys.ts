@@ -16,7 +16,7 @@ function isElsewhere({ target }: KeyboardEvent): boolean {
   return !!element?.closest('input:not([type=range]), textarea, [contenteditable], [role=dialog]');
 }
 
-/** Keys of the whole bench: 1–5 stations, full stop whole/1:1, v next look, the platform's own for take back and again. */
+/** Keys of the whole bench: 1–7 stations, full stop whole/1:1, v next look, the platform's own for take back and again. */
 export function useBenchKeys({ onStation, onUndo, onRedo, onZoom, onNextLook }: BenchKeys): void {
   useEffect(() => {
     const press = (event: KeyboardEvent): void => {

@@ -7,6 +7,7 @@ import { exposureTimeText, exposureValue, stopsBetween } from './exposureValue';
 import { frameFindings } from './frameFindings';
 import { measureStops } from './measureStops';
 import { stopsOfSet } from './stopsOfSet';
+import { measuredFrame } from '@/tests/sampleScene';
 
 describe('exposure value', () => {
   // ISO 2720 / EXIF 2.32 annex C (APEX): EV = Av + Tv at ISO 100; nominal values round to whole numbers
@@ -154,8 +155,8 @@ describe('findings of the frames', () => {
   test('burnt light is judged in the darkest frame, empty dark in the lightest', () => {
     const at = { x: 1, y: 2, width: 3, height: 4 };
     const findings = frameFindings([
-      { stops: 2, clipped: { light: 0.5, dark: 0.06, darkAt: at } },
-      { stops: -2, clipped: { light: 0.01, dark: 0.9, lightAt: at } },
+      measuredFrame('a', { stops: 2, clipped: { light: 0.5, dark: 0.06, darkAt: at } }),
+      measuredFrame('b', { stops: -2, clipped: { light: 0.01, dark: 0.9, lightAt: at } }),
     ]);
     expect(findings.find((f) => f.id === 'frames.burnt')).toMatchObject({
       value: 1,

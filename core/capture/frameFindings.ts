@@ -1,15 +1,33 @@
 import { type Finding, judge } from '../proof/finding';
 import { widestSpacing } from './bracketOf';
+import { type CaptureFacts, type FrameMeasures } from './captureFacts';
 import { type ClippedShares } from './clippedShares';
+import { mismatchFindings } from './mismatchFindings';
+import { type SetMeasures } from './setMeasures';
 
 /** What the findings of the frames are made from: one entry a frame of the set, any order. */
 export interface MeasuredFrame {
+  /** how the user calls it */
+  readonly name: string;
+  readonly width: number;
+  readonly height: number;
   readonly stops: number;
+  readonly stopsSource: 'exif' | 'measured';
   readonly clipped: ClippedShares;
+  readonly facts: CaptureFacts;
+  readonly measures: FrameMeasures;
 }
 
-/** Findings of the set as it was shot: what no frame holds, and the spacing. `unreadable` counts files that did not load. */
-export function frameFindings(frames: readonly MeasuredFrame[], unreadable = 0): Finding[] {
+/**
+ * Findings of the set as it was shot: what no frame holds, spacing, noise and sharpness, dust, and what does not fit together.
+ * @param unreadable files that did not load
+ * @param set what was measured of the frames against each other, in their order; absent while it is not
+ */
+export function frameFindings(
+  frames: readonly MeasuredFrame[],
+  unreadable = 0,
+  set?: SetMeasures,
+): Finding[] {
   const findings: Finding[] = [];
   if (unreadable > 0) findings.push(judge('frames.unreadable', unreadable));
   if (frames.length === 0) return findings;
@@ -23,5 +41,56 @@ export function frameFindings(frames: readonly MeasuredFrame[], unreadable = 0):
     judge('frames.black', 100 * dark, darkAt ? { where: { ...darkAt, frame: lightest } } : {}),
   );
   if (frames.length > 1) findings.push(judge('frames.spacing', widestSpacing(frames.map((f) => f.stops))));
+  findings.push(...noiseFindings(frames), ...sharpnessFindings(frames));
+  if (set) findings.push(...dustFindings(set));
+  if (frames.length > 1) findings.push(...mismatchFindings(frames, set));
   return findings;
+}
+
+/** Noise of the cleanest darks, and the frame that holds them: noise over light, so that a longer exposure may win. */
+function noiseFindings(frames: readonly MeasuredFrame[]): Finding[] {
+  const known = frames.filter((f) => f.measures.darkNoise !== undefined && f.clipped.dark < 0.2);
+  if (known.length === 0) return [];
+  const relative = (f: MeasuredFrame): number => (f.measures.darkNoise ?? 0) / 2 ** (f.stops / 2.4);
+  const cleanest = known.reduce((a, b) => (relative(b) < relative(a) ? b : a));
+  const noise = cleanest.measures.darkNoise ?? 0;
+  return [
+    judge('frames.noise', noise, {
+      why: `${cleanest.name} holds the cleanest darks: σ ${noise.toFixed(1)} of 255 in tones around code 60.`,
+    }),
+  ];
+}
+
+function sharpnessFindings(frames: readonly MeasuredFrame[]): Finding[] {
+  const known = frames.filter(
+    (f) => f.measures.sharpness !== undefined && f.clipped.light < 0.25 && f.clipped.dark < 0.25,
+  );
+  if (known.length < 2) return [];
+  const of = (f: MeasuredFrame): number => f.measures.sharpness ?? 0;
+  const softest = known.reduce((a, b) => (of(b) < of(a) ? b : a));
+  const values = known.map(of).sort((a, b) => a - b);
+  const typical = values[values.length >> 1];
+  const share = (100 * of(softest)) / typical;
+  return [
+    judge(
+      'frames.sharpness',
+      share,
+      share < 82
+        ? {
+            why: `${softest.name} is less sharp than the others: shaken or out of focus. Leave it out, or use it for its tones only.`,
+          }
+        : {},
+    ),
+  ];
+}
+
+function dustFindings({ dust }: SetMeasures): Finding[] {
+  const first = dust[0];
+  return [
+    judge(
+      'frames.dust',
+      dust.length,
+      first ? { where: { x: first.x - 60, y: first.y - 60, width: 120, height: 120, frame: 0 } } : {},
+    ),
+  ];
 }

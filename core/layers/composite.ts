@@ -1,3 +1,5 @@
+import { type Adjust } from '../match/adjust';
+import { adjustPlanes } from '../match/adjustPlanes';
 import { evaluateMask } from '../mask/evaluateMask';
 import { type Mask, type ToneSource } from '../mask/mask';
 import { encodedGain } from '../raster/encodedGain';
@@ -25,6 +27,8 @@ export interface PlacedLayer {
   readonly blend: BlendMode;
   readonly stops: number;
   readonly mask: Mask;
+  /** changes of tone and colour, in order */
+  readonly adjusts: readonly Adjust[];
 }
 
 /**
@@ -53,6 +57,7 @@ export function composite(
     const image = layer.levels[Math.min(level, layer.levels.length - 1)];
     const matrix = toLevel(layer.matrix, level);
     const planes = warpImage(image, matrix, area, kernel);
+    layer.adjusts.forEach((adjust) => adjustPlanes(planes, adjust));
     const inside = coverage(image, matrix, area, 0);
     const brighten = encodedGain(layer.stops);
     for (let i = 0; i < n; i++) mask[i] *= layer.opacity * inside[i];

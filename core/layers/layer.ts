@@ -1,3 +1,4 @@
+import { type Adjust } from '../match/adjust';
 import { type Mask } from '../mask/mask';
 import { type BlendMode } from './blendMode';
 
@@ -16,4 +17,5 @@ export interface Layer {
   /** stops by which the source is brightened before blending */
   readonly stops: number;
   readonly mask: Mask;
+  readonly adjust: Adjust;
 }

@@ -209,6 +209,7 @@ describe('composite', () => {
       blend: 'normal',
       stops: 0,
       mask: { ...PLAIN_MASK, base: 'shown', strokes: [] },
+      adjusts: [],
       ...change,
     };
   };

@@ -29,7 +29,10 @@ export function evaluateMask(mask: Mask, grid: MaskGrid, tones?: ToneSource): Fl
   if (stops && mask.range) keepToTones(plane, stops, mask.range);
   if (feather > 0)
     for (let pass = 0; pass < 3; pass++) plane = boxMean(plane, wide.width, wide.height, feather);
-  if (stops && follow > 0) plane = guidedFilter(plane, stops, wide.width, wide.height, follow, EVEN);
+  if (stops && follow > 0) {
+    plane = guidedFilter(plane, stops, wide.width, wide.height, follow, EVEN);
+    for (let i = 0; i < plane.length; i++) plane[i] = Math.min(1, Math.max(0, plane[i]));
+  }
   if (mask.inverted) for (let i = 0; i < plane.length; i++) plane[i] = 1 - plane[i];
   return margin === 0 ? plane : cut(plane, wide.width, grid, margin);
 }

@@ -27,7 +27,7 @@ export function guidedFilter(
   }
   const [meanA, meanB] = [mean(a), mean(b)];
   const out = new Float32Array(n);
-  for (let i = 0; i < n; i++) out[i] = Math.min(1, Math.max(0, meanA[i] * guide[i] + meanB[i]));
+  for (let i = 0; i < n; i++) out[i] = meanA[i] * guide[i] + meanB[i];
   return out;
 }
 

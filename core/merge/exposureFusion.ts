@@ -14,6 +14,10 @@ export interface Merged {
   readonly shares: readonly Uint8Array[];
   /** what moved, and which frame made it; absent when movers were not looked for */
   readonly movers?: Movers;
+  /** the radiance map it was toned from, sRGB-encoded floats at the reference's exposure */
+  readonly radiance?: EncodedImage;
+  /** how far the frames' response is off sRGB, stops; where it was measured */
+  readonly responseOff?: number;
 }
 
 /**

@@ -23,6 +23,7 @@ export function mergeFindings(
     judge('merge.burnt', 100 * clipped.light, clipped.lightAt ? { where: clipped.lightAt } : {}),
     judge('merge.black', 100 * clipped.dark, clipped.darkAt ? { where: clipped.darkAt } : {}),
     ...(merged.movers ? [judgeMovers(merged.movers, frames)] : []),
+    ...(merged.responseOff === undefined ? [] : [judge('merge.response', merged.responseOff)]),
     judge('merge.rim', rim.step, rim.where ? { where: rim.where } : {}),
     judge('merge.leastShare', mean[least], {
       why:

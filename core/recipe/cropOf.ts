@@ -1,19 +1,36 @@
-import { commonRectangle } from '../finish/commonRectangle';
+import { commonRectangle, type CropFrame } from '../finish/commonRectangle';
 import { ratioValue } from '../finish/finish';
+import { straighteningOf } from '../finish/straighten';
+import { IDENTITY, type Matrix3, multiply } from '../raster/matrix3';
 import { type Rectangle } from '../raster/raster';
 import { mergedFrames, type Project, referenceOf } from './project';
 
-/** The rectangle that every merged frame covers, of the chosen ratio; the whole reference when there is none. */
-export function proposedCrop(project: Project): Rectangle | undefined {
+/** Straightened pixel → reference pixel; the identity while nothing is straightened. */
+export function straightenOf(project: Project): Matrix3 {
   const reference = referenceOf(project);
-  if (!reference) return undefined;
+  const { straighten } = project.finish;
+  if (!reference || (!straighten.level && !straighten.uprights)) return IDENTITY;
+  return straighteningOf(straighten, reference);
+}
+
+/** Merged frames and the reference as they lie on the straightened grid. */
+export function placedFrames(project: Project): CropFrame[] {
+  const reference = referenceOf(project);
+  const straighten = straightenOf(project);
   const frames = mergedFrames(project).map(({ frame, registration }) => ({
     width: frame.width,
     height: frame.height,
-    matrix: registration.matrix,
+    matrix: multiply(registration.matrix, straighten),
   }));
+  return reference && straighten !== IDENTITY ? [...frames, { ...reference, matrix: straighten }] : frames;
+}
+
+/** The rectangle of the straightened picture that every merged frame covers, of the chosen ratio; all of it when there is none. */
+export function proposedCrop(project: Project): Rectangle | undefined {
+  const reference = referenceOf(project);
+  if (!reference) return undefined;
   const whole = { x: 0, y: 0, width: reference.width, height: reference.height };
-  return commonRectangle(reference, frames, ratioValue(project.finish)) ?? whole;
+  return commonRectangle(reference, placedFrames(project), ratioValue(project.finish)) ?? whole;
 }
 
 /** The crop in force: the user's, else the proposed one. */

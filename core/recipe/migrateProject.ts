@@ -1,3 +1,6 @@
+import { FINISH } from '../finish/finish';
+import { NO_ADJUST } from '../match/adjust';
+import { NATURAL } from '../merge/radiance/toneMap';
 import { PLAIN_MASK } from '../mask/mask';
 
 /** Steps from each version to the next; what they give is checked afterwards like any other project. */
@@ -14,7 +17,33 @@ const STEPS: Readonly<Record<number, (project: Record<string, unknown>) => Recor
     version: 3,
     layers: Array.isArray(project.layers) ? project.layers.map(withWholeMask) : project.layers,
   }),
+  // 4: radiance merge, preparation, matching, straightening, sharpening, noise reduction, watch points
+  3: (project) => ({
+    ...project,
+    version: 4,
+    frames: Array.isArray(project.frames)
+      ? project.frames.map((f: unknown) => extended(f, { measures: {} }))
+      : project.frames,
+    set: extended(project.set, {
+      prepare: { balance: 'shot' },
+      method: 'fusion',
+      tone: NATURAL,
+      response: 'srgb',
+    }),
+    layers: Array.isArray(project.layers)
+      ? project.layers.map((l: unknown) => extended(l, { adjust: NO_ADJUST }))
+      : project.layers,
+    match: { set: NO_ADJUST, whole: NO_ADJUST },
+    // a picture that was finished without them stays as it was
+    finish: extended(project.finish, { straighten: {}, noise: 0, sharpen: FINISH.sharpen }),
+    watchPoints: [],
+  }),
 };
+
+/** A part of a stored project with new members; anything that is no object stays for the check to refuse. */
+function extended(part: unknown, added: object): unknown {
+  return part && typeof part === 'object' ? { ...part, ...added } : part;
+}
 
 function withWholeMask(layer: unknown): unknown {
   if (!layer || typeof layer !== 'object' || !('mask' in layer)) return layer;

@@ -42,6 +42,8 @@ const facts = object({
   focalLength: between(0, 1e5).optional(),
   taken: text(40).optional(),
   camera: text(80).optional(),
+  lens: text(80).optional(),
+  whiteBalance: mixed<'auto' | 'set'>().oneOf(['auto', 'set']).optional(),
 })
   .noUnknown()
   .strict(true);
@@ -63,7 +65,61 @@ const frame = strict({
     lightAt: optionalRectangle(),
     darkAt: optionalRectangle(),
   }),
+  measures: object({ darkNoise: between(0, 255).optional(), sharpness: between(0, 1).optional() })
+    .noUnknown()
+    .strict(true)
+    .required(),
   used: boolean().strict(true).required(),
+});
+
+const adjust = object({
+  neutral: object({
+    x: real(),
+    y: real(),
+    before: tuple([between(0, 255), between(0, 255), between(0, 255)]).required(),
+    gains: tuple([between(0.01, 100), between(0.01, 100), between(0.01, 100)]).required(),
+  })
+    .noUnknown()
+    .strict(true)
+    .default(undefined)
+    .optional(),
+  zones: array(strict({ at: between(-20, 20), by: between(-10, 10) }))
+    .max(20)
+    .required(),
+  saturation: between(0, 4),
+})
+  .noUnknown()
+  .strict(true)
+  .required();
+const line = tuple([real(), real(), real(), real()]);
+const sharpen = strict({ radius: between(0.3, 20), amount: between(0, 5), edge: between(0, 4) });
+const measures = strict({ contrast: between(0, 1), saturation: between(0, 1), exposedness: between(0, 1) });
+const tone = strict({ strength: between(0, 1), detail: between(0, 3) });
+const motion = oneOf(['auto', 'shift', 'similarity', 'perspective']);
+const method = oneOf(['fusion', 'radiance']);
+const response = oneOf(['srgb', 'recovered']);
+const match = strict({ set: adjust, whole: adjust });
+
+const settings = lazy((value: { of?: unknown } | undefined) => {
+  switch (value?.of) {
+    case 'fit':
+      return strict({ of: oneOf(['fit']), motion });
+    case 'merge':
+      return strict({ of: oneOf(['merge']), method, merge: measures, tone, response });
+    case 'match':
+      return strict({ of: oneOf(['match']), match });
+    default:
+      return strict({
+        of: oneOf(['finish']),
+        exposure: between(-10, 10),
+        noise: between(0, 1),
+        sharpen,
+        ratio: oneOf(Object.keys(CROP_RATIOS)),
+        upright: boolean().strict(true).required(),
+      })
+        .default(undefined)
+        .optional();
+  }
 });
 
 const point = tuple([real(), real(), between(0, 1)]).required();
@@ -99,6 +155,7 @@ const layer = strict({
     follow: between(0, 0.2),
     inverted: boolean().strict(true).required(),
   }),
+  adjust,
 });
 
 const matrix = mixed<Matrix3>(
@@ -129,7 +186,7 @@ const fits = lazy((value: unknown) =>
 
 const project = strict({
   format: oneOf(['marsh-project']),
-  version: mixed<3>().oneOf([3]).required(),
+  version: mixed<4>().oneOf([4]).required(),
   id: id(),
   title: text(200),
   created: text(40),
@@ -140,22 +197,52 @@ const project = strict({
     reference: text(80),
     referenceChosen: boolean().strict(true).required(),
     why: text(400),
-    motion: oneOf(['auto', 'shift', 'similarity', 'perspective']),
+    motion,
     region: optionalRectangle(),
-    merge: strict({ contrast: between(0, 1), saturation: between(0, 1), exposedness: between(0, 1) }),
+    prepare: strict({ balance: oneOf(['shot', 'even']) }),
+    method,
+    merge: measures,
+    tone,
+    response,
     movers: array(strict({ x: real(), y: real(), frame: text(80) }))
       .max(1000)
       .required(),
   }),
   layers: array(layer).max(200).required(),
+  match,
   finish: strict({
     ratio: oneOf(Object.keys(CROP_RATIOS)),
     upright: boolean().strict(true).required(),
     crop: optionalRectangle(),
     exposure: between(-10, 10),
+    straighten: object({
+      level: line.default(undefined).optional(),
+      uprights: tuple([line.required(), line.required()]).default(undefined).optional(),
+    })
+      .noUnknown()
+      .strict(true)
+      .required(),
+    noise: between(0, 1),
+    sharpen,
   }),
+  printRegion: optionalRectangle(),
+  watchPoints: array(strict({ id: id(), x: real(), y: real() }))
+    .max(6)
+    .required(),
   fits,
-  log: array(strict({ time: text(40), text: text(400) }))
+  log: array(
+    strict({
+      time: text(40),
+      text: text(400),
+      seconds: between(0, 1e6).optional(),
+      findings: array(
+        strict({ label: text(80), value: real(), unit: text(12), verdict: oneOf(['pass', 'watch', 'fail']) }),
+      )
+        .max(40)
+        .optional(),
+      settings,
+    }),
+  )
     .max(5000)
     .required(),
 });
@@ -167,7 +254,7 @@ const project = strict({
  */
 export function parseProject(value: unknown, where: string): Project {
   const version = value && typeof value === 'object' && 'version' in value ? value.version : undefined;
-  if (typeof version === 'number' && version > 3)
+  if (typeof version === 'number' && version > 4)
     throw new Problem(`“${where}” was written by a newer Marsh (version ${version}). Open it with that one.`);
   let checked: Project;
   try {

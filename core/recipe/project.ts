@@ -1,8 +1,12 @@
-import { type CaptureFacts } from '../capture/captureFacts';
+import { type CaptureFacts, type FrameMeasures } from '../capture/captureFacts';
 import { type ClippedShares } from '../capture/clippedShares';
 import { type Finish, FINISH } from '../finish/finish';
 import { type Layer } from '../layers/layer';
 import { PLAIN_MASK } from '../mask/mask';
+import { type Adjust, NO_ADJUST } from '../match/adjust';
+import { NATURAL, type ToneWish } from '../merge/radiance/toneMap';
+import { type Verdict } from '../proof/finding';
+import { type Settings } from './settings';
 import { type FusionMeasures, PAPER_MEASURES } from '../merge/mertensWeight';
 import { type Rectangle } from '../raster/raster';
 import { type MotionModel } from '../register/motionModel';
@@ -25,6 +29,7 @@ export interface Frame {
   readonly stops: number;
   readonly stopsSource: 'exif' | 'measured';
   readonly clipped: ClippedShares;
+  readonly measures: FrameMeasures;
   /** takes part in fit and merge */
   readonly used: boolean;
 }
@@ -41,9 +46,25 @@ export interface FrameSet {
   readonly motion: MotionModel | 'auto';
   /** the part of the reference that is held still, full-size pixels; all of it when absent */
   readonly region?: Rectangle;
+  /** what is done to all frames alike before they are used */
+  readonly prepare: Preparation;
+  readonly method: MergeMethod;
   readonly merge: FusionMeasures;
+  /** tone map of the radiance merge */
+  readonly tone: ToneWish;
+  /** the curve by which codes became light: what the files say, or recovered from the set */
+  readonly response: 'srgb' | 'recovered';
   /** what the user chose where something moved, latest last */
   readonly movers: readonly ChosenMover[];
+}
+
+/** How frames become one picture. */
+export type MergeMethod = 'fusion' | 'radiance';
+
+/** Belongs to the set: a frame cannot drift from its siblings. */
+export interface Preparation {
+  /** white balance as it was shot, or evened out to the reference’s */
+  readonly balance: 'shot' | 'even';
 }
 
 /** At a place of the reference (full-size pixels) one frame makes what moved; an empty id blends all frames there. */
@@ -57,6 +78,26 @@ export interface ChosenMover {
 export interface LogEntry {
   readonly time: string;
   readonly text: string;
+  /** seconds that the computation took, or that the user spent on the step */
+  readonly seconds?: number;
+  /** what was found when it was made, worst first */
+  readonly findings?: readonly LoggedFinding[];
+  /** the settings of the step as they then were, to be applied again */
+  readonly settings?: Settings;
+}
+
+export interface LoggedFinding {
+  readonly label: string;
+  readonly value: number;
+  readonly unit: string;
+  readonly verdict: Verdict;
+}
+
+/** A pinned place that is watched at 1:1, full-size pixels of the reference. */
+export interface WatchPoint {
+  readonly id: string;
+  readonly x: number;
+  readonly y: number;
 }
 
 /**
@@ -64,7 +105,7 @@ export interface LogEntry {
  */
 export interface Project {
   readonly format: 'marsh-project';
-  readonly version: 3;
+  readonly version: 4;
   readonly id: string;
   readonly title: string;
   readonly created: string;
@@ -74,7 +115,12 @@ export interface Project {
   readonly set: FrameSet;
   /** bottom first */
   readonly layers: readonly Layer[];
+  /** tone and colour of everything that comes from the set, and of the whole picture */
+  readonly match: { readonly set: Adjust; readonly whole: Adjust };
   readonly finish: Finish;
+  /** region whose darks must stay printable, full-size pixels of the straightened picture; all of it when absent */
+  readonly printRegion?: Rectangle;
+  readonly watchPoints: readonly WatchPoint[];
   /** measured registrations by {@link fitKey}, so that every machine shows the same picture */
   readonly fits: Readonly<Record<string, Registration>>;
   readonly log: readonly LogEntry[];
@@ -90,13 +136,14 @@ export const MERGE_LAYER: Layer = {
   blend: 'normal',
   stops: 0,
   mask: { ...PLAIN_MASK, base: 'shown', strokes: [] },
+  adjust: NO_ADJUST,
 };
 
 /** A project without frames. `now` is ISO 8601. */
 export function emptyProject(id: string, title: string, now: string): Project {
   return {
     format: 'marsh-project',
-    version: 3,
+    version: 4,
     id,
     title,
     created: now,
@@ -108,11 +155,17 @@ export function emptyProject(id: string, title: string, now: string): Project {
       referenceChosen: false,
       why: '',
       motion: 'auto',
+      prepare: { balance: 'shot' },
+      method: 'fusion',
       merge: PAPER_MEASURES,
+      tone: NATURAL,
+      response: 'srgb',
       movers: [],
     },
     layers: [MERGE_LAYER],
+    match: { set: NO_ADJUST, whole: NO_ADJUST },
     finish: FINISH,
+    watchPoints: [],
     fits: {},
     log: [],
   };
@@ -153,14 +206,18 @@ export function mergedFrames(project: Project): { frame: Frame; registration: Re
   });
 }
 
-/** Everything a merge depends on, as text; undefined while a frame in use has not been fitted. */
-export function mergeKey(project: Project): string | undefined {
+/** Everything a merge by a method depends on, as text; undefined while a frame in use has not been fitted. */
+export function mergeKey(project: Project, method: MergeMethod = project.set.method): string | undefined {
   const used = project.frames.filter((f) => f.used);
   if (used.length === 0 || used.some((f) => !fitOf(project, f))) return undefined;
   const frames = mergedFrames(project).map(
     ({ frame, registration }) => `${frame.hash}:${registration.matrix.join(',')}`,
   );
-  const { contrast, saturation, exposedness } = project.set.merge;
+  const { merge, tone, response, prepare } = project.set;
+  const how =
+    method === 'fusion'
+      ? [merge.contrast, merge.saturation, merge.exposedness]
+      : [tone.strength, tone.detail, response];
   const movers = project.set.movers.map((m) => `${m.x},${m.y}:${m.frame}`);
-  return [project.set.reference, contrast, saturation, exposedness, ...movers, ...frames].join('|');
+  return [project.set.reference, prepare.balance, method, ...how, ...movers, ...frames].join('|');
 }

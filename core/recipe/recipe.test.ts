@@ -6,6 +6,7 @@ import { PLAIN_MASK } from '@/core/mask/mask';
 import { cropOf, proposedCrop } from './cropOf';
 import { parseProject } from './parseProject';
 import { byExposure, emptyProject, fitKey, fitOf, mergedFrames, mergeKey, type Project } from './project';
+import { settingsOf } from './settings';
 
 const plain = (project: Project): Record<string, unknown> =>
   JSON.parse(JSON.stringify(project)) as Record<string, unknown>;
@@ -24,6 +25,11 @@ describe('the recipe as JSON', () => {
           opacity: 0.4,
           blend: 'screen',
           stops: -1.5,
+          adjust: {
+            neutral: { x: 3, y: 4, before: [90, 100, 110], gains: [1.1, 1, 0.9] },
+            zones: [{ at: -3, by: 0.5 }],
+            saturation: 0.8,
+          },
           mask: {
             ...PLAIN_MASK,
             range: { from: -3, to: 1, soft: 0.5 },
@@ -43,8 +49,27 @@ describe('the recipe as JSON', () => {
           },
         },
       ],
-      finish: { ratio: '2:3', upright: true, crop: { x: 3, y: 4, width: 200, height: 300 }, exposure: 0.35 },
-      log: [{ time: '2026-10-03T12:00:00.000Z', text: 'Added 3 frames' }],
+      finish: {
+        ratio: '2:3',
+        upright: true,
+        crop: { x: 3, y: 4, width: 200, height: 300 },
+        exposure: 0.35,
+        straighten: { level: [1, 2, 30, 4] },
+        noise: 0.3,
+        sharpen: { radius: 2, amount: 0.5, edge: 0.2 },
+      },
+      watchPoints: [{ id: 'w', x: 10, y: 20 }],
+      printRegion: { x: 1, y: 2, width: 30, height: 40 },
+      log: [
+        { time: '2026-10-03T12:00:00.000Z', text: 'Added 3 frames' },
+        {
+          time: '2026-10-03T12:01:00.000Z',
+          text: 'Merged',
+          seconds: 2.5,
+          findings: [{ label: 'Halo', value: 0.4, unit: 'EV', verdict: 'watch' }],
+          settings: settingsOf(sampleProject(), 'merge'),
+        },
+      ],
     };
     expect(parseProject(plain(project), 'a.zip')).toEqual(project);
     const empty = emptyProject('x', 'Untitled', '2026-01-01T00:00:00.000Z');
@@ -92,10 +117,21 @@ describe('the recipe as JSON', () => {
   );
 
   test('a project of version 1 opens as one of today', () => {
-    const old: Record<string, unknown> = { ...plain(sampleProject()), version: 1 };
-    delete (old.set as { movers?: unknown }).movers;
-    old.layers = [{ ...sampleProject().layers[0], mask: { base: 'shown', strokes: [] } }];
-    expect(parseProject(old, 'old.zip')).toEqual(sampleProject());
+    const { kind, reference, referenceChosen, why, motion, merge } = sampleProject().set;
+    const { ratio, upright, exposure } = sampleProject().finish;
+    const { id, name, source, visible, opacity, blend, stops } = sampleProject().layers[0];
+    const { match: _m, watchPoints: _w, ...rest } = plain(sampleProject());
+    const old = {
+      ...rest,
+      version: 1,
+      frames: sampleProject().frames.map(({ measures: _, ...frame }) => frame),
+      set: { kind, reference, referenceChosen, why, motion, merge },
+      layers: [{ id, name, source, visible, opacity, blend, stops, mask: { base: 'shown', strokes: [] } }],
+      finish: { ratio, upright, exposure },
+    };
+    // noise reduction came later: what was finished without it stays without
+    const { finish } = sampleProject();
+    expect(parseProject(old, 'old.zip')).toEqual({ ...sampleProject(), finish: { ...finish, noise: 0 } });
   });
 
   test('a file of a later version says so', () =>

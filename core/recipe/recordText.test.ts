@@ -9,7 +9,12 @@ const project = {
   log: [
     { time: '2026-10-03T12:00:00.000Z', text: 'Added 3 frames' },
     { time: '2026-10-03T12:01:00.000Z', text: 'Named it "Gull, island"' },
-    { time: '2026-10-03T12:02:00.000Z', text: '=SUM(A1)' },
+    {
+      time: '2026-10-03T12:02:00.000Z',
+      text: '=SUM(A1)',
+      seconds: 2.5,
+      findings: [{ label: 'Halo', value: 0.4, unit: 'EV', verdict: 'watch' as const }],
+    },
   ],
 };
 
@@ -21,14 +26,15 @@ describe('the record', () => {
     expect(text).toContain('| Fit | Typical error | 0.05 px | pass |');
     expect(text).toContain('- Layer Merge: normal, opacity 1, 0 strokes');
     expect(text).toContain('- 2026-10-03T12:00:00.000Z  Added 3 frames');
+    expect(text).toContain('=SUM(A1) (2.5 s; Halo 0.4 EV)');
   });
 
   test('as CSV follows RFC 4180, and no field becomes a formula', () => {
     expect(recordCsv(project).split('\r\n')).toEqual([
-      'time,text',
-      '2026-10-03T12:00:00.000Z,Added 3 frames',
-      '2026-10-03T12:01:00.000Z,"Named it ""Gull, island"""',
-      "2026-10-03T12:02:00.000Z,'=SUM(A1)",
+      'time,text,seconds,findings,settings',
+      '2026-10-03T12:00:00.000Z,Added 3 frames,,,',
+      '2026-10-03T12:01:00.000Z,"Named it ""Gull, island""",,,',
+      "2026-10-03T12:02:00.000Z,'=SUM(A1),2.5,Halo 0.4 EV watch,",
       '',
     ]);
   });

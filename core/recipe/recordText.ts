@@ -1,5 +1,6 @@
+import { type Adjust, adjusts } from '../match/adjust';
 import { type Finding } from '../proof/finding';
-import { byExposure, fitOf, type Project, referenceOf } from './project';
+import { byExposure, fitOf, type LogEntry, type Project, referenceOf } from './project';
 
 /** Findings of one step, under its name. */
 export interface StepFindings {
@@ -13,6 +14,19 @@ const number = (v: number): string => String(Number(v.toFixed(3))).replace('-', 
 const cell = (text: string): string => text.replace(/\|/g, '\\|').replace(/\s+/g, ' ');
 
 const row = (...cells: readonly string[]): string => `| ${cells.map(cell).join(' | ')} |`;
+
+/** An adjustment in words. */
+function describeAdjust(adjust: Adjust): string {
+  if (!adjusts(adjust)) return 'nothing';
+  const { neutral, zones, saturation } = adjust;
+  return [
+    neutral ? `gains ${neutral.gains.map(number).join(' ')}` : '',
+    ...zones.filter((z) => z.by !== 0).map((z) => `zone ${number(z.at)} by ${number(z.by)}`),
+    saturation === 1 ? '' : `saturation ${number(saturation)}`,
+  ]
+    .filter(Boolean)
+    .join(', ');
+}
 
 /** The record of a project as Markdown: frames, findings of every step, settings, and what was done when. */
 export function recordMarkdown(project: Project, steps: readonly StepFindings[]): string {
@@ -52,19 +66,31 @@ export function recordMarkdown(project: Project, steps: readonly StepFindings[])
     '## Settings',
     '',
     `- Motion: ${motion}`,
-    `- Merge: contrast ${number(merge.contrast)}, saturation ${number(merge.saturation)}, exposedness ${number(merge.exposedness)}`,
+    `- Prepared: white balance ${project.set.prepare.balance === 'even' ? 'evened out' : 'as shot'}`,
+    `- Merge by ${project.set.method}: contrast ${number(merge.contrast)}, saturation ${number(merge.saturation)}, exposedness ${number(merge.exposedness)}`,
     ...project.layers.map(
       (l) =>
         `- Layer ${l.name}: ${l.blend}, opacity ${number(l.opacity)}, ${l.mask.strokes.length} strokes${l.visible ? '' : ', not shown'}`,
     ),
-    `- Finish: ratio ${project.finish.ratio}, exposure ${number(project.finish.exposure)} EV`,
+    `- Match: ${describeAdjust(project.match.set)} for the set, ${describeAdjust(project.match.whole)} for the whole`,
+    `- Finish: ratio ${project.finish.ratio}, exposure ${number(project.finish.exposure)} EV, noise reduction ${number(project.finish.noise)}, sharpening ${number(project.finish.sharpen.amount)} at ${number(project.finish.sharpen.radius)} px`,
     '',
     '## Done',
     '',
-    ...project.log.map((entry) => `- ${entry.time}  ${entry.text.replace(/\s+/g, ' ')}`),
+    ...project.log.map((entry) => `- ${entry.time}  ${entry.text.replace(/\s+/g, ' ')}${remarks(entry)}`),
     '',
   ];
   return lines.join('\n');
+}
+
+/** Time spent and what was found, after a line of the record. */
+function remarks({ seconds, findings }: LogEntry): string {
+  const serious = (findings ?? []).filter((f) => f.verdict !== 'pass');
+  const parts = [
+    seconds === undefined ? '' : `${number(seconds)} s`,
+    ...serious.map((f) => `${f.label} ${number(f.value)} ${f.unit}`.trim()),
+  ].filter(Boolean);
+  return parts.length > 0 ? ` (${parts.join('; ')})` : '';
 }
 
 /** A field of a CSV file (RFC 4180): quoted where it must be; a leading sign of a formula is made harmless. */
@@ -73,8 +99,17 @@ const field = (text: string): string => {
   return /[",\n\r]/.test(safe) ? `"${safe.replaceAll('"', '""')}"` : safe;
 };
 
-/** What was done when, as CSV (RFC 4180): time, text. */
+/** What was done when, as CSV (RFC 4180): time, text, seconds spent, findings, settings as JSON. */
 export function recordCsv(project: Project): string {
-  const rows = [['time', 'text'], ...project.log.map((entry) => [entry.time, entry.text])];
+  const rows = [
+    ['time', 'text', 'seconds', 'findings', 'settings'],
+    ...project.log.map((entry) => [
+      entry.time,
+      entry.text,
+      entry.seconds === undefined ? '' : String(entry.seconds),
+      (entry.findings ?? []).map((f) => `${f.label} ${number(f.value)} ${f.unit} ${f.verdict}`).join('; '),
+      entry.settings ? JSON.stringify(entry.settings) : '',
+    ]),
+  ];
   return rows.map((cells) => cells.map(field).join(',')).join('\r\n') + '\r\n';
 }

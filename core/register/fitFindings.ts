@@ -1,4 +1,5 @@
 import { type Finding, judge, type Place } from '../proof/finding';
+import { radialBend } from './radialBend';
 import { type Registration } from './registerPair';
 
 /** A fitted frame as the findings see it. */
@@ -47,7 +48,23 @@ export function fitFindings(frames: readonly FittedFrame[], overlap: number): Fi
     judge('fit.worst', worst.registration.residual.worst, { where: worstPlace(worst.registration) }),
     judge('fit.overlap', 100 * overlap),
     judge('fit.turn', Math.abs(turned.registration.turnDegrees)),
+    lensFinding(fitted),
     judge('fit.scale', 100 * Math.abs(scaled.registration.scale - 1)),
   );
   return findings;
 }
+
+/** A frame whose lens was corrected apart from the others bends against them: its residual grows from the middle outwards. */
+function lensFinding(fitted: readonly FittedFrame[]): Finding {
+  const bent = fitted.map((f) => ({ name: f.name, bend: radialBend(f.registration.tiles) }));
+  const worst = bent.reduce((a, b) => (Math.abs(b.bend) > Math.abs(a.bend) ? b : a));
+  const others = bent.filter((b) => b !== worst && Math.abs(b.bend) >= LENS_BEND);
+  return judge('fit.lens', Math.abs(worst.bend), {
+    why:
+      Math.abs(worst.bend) >= LENS_BEND
+        ? `${others.length >= fitted.length / 2 ? 'The reference' : worst.name} bends against the others by ${Math.abs(worst.bend).toFixed(1)} px at the corners: lens correction was applied to some frames only. Develop all with one setting.`
+        : undefined,
+  });
+}
+
+const LENS_BEND = 0.5;

@@ -1,17 +1,17 @@
 import { DARK_SHARE, LIGHT_SHARE } from '../capture/clippedShares';
 import { exposeEncoded } from '../finish/exposeEncoded';
-import { composite, type PlacedLayer } from '../layers/composite';
+import { edgeMask } from '../finish/sharpen';
 import { evaluateMask } from '../mask/evaluateMask';
 import { encodedGain } from '../raster/encodedGain';
 import { type EncodedImage } from '../raster/encodedImage';
 import { IDENTITY, levelToFull, multiply, toLevel } from '../raster/matrix3';
-import { type ToneSource } from '../mask/mask';
 import { type Rectangle } from '../raster/raster';
-import { decodePlane } from '../raster/srgb';
 import { coverage, type Kernel, warpImage } from '../raster/warp';
+import { beforeScene } from './beforeScene';
+import { cut, finishedPlanes, grown, resultPlanes, tonesOf } from './finishedPlanes';
 import { FRAME_COLOURS } from './frameColours';
 import { hatch } from './hatch';
-import { type SceneFrame, type View, type ViewScene } from './viewScene';
+import { type SceneFrame, type SceneMerge, type View, type ViewScene } from './viewScene';
 
 /** Grey of places that a view has nothing to show for. */
 const NOTHING = 0.46;
@@ -31,7 +31,17 @@ export function renderView(
 ): Uint8ClampedArray {
   switch (view.kind) {
     case 'result':
-      return encode(resultPlanes(scene, level, area, kernel), scene.exposure);
+      return encode(resultPlanes(scene, level, area, kernel));
+    case 'finished':
+      return encode(finishedPlanes(scene, level, area, kernel));
+    case 'merge':
+      return mergeView(view.rival ? scene.rival : scene.merge, level, area);
+    case 'before':
+      return beforeView(scene, view, level, area, kernel);
+    case 'edges':
+      return edgesView(scene, level, area, kernel);
+    case 'proof':
+      return proofView(scene, level, area, kernel);
     case 'mask':
       return maskView(scene, view.layer, level, area, kernel);
     case 'shot':
@@ -45,47 +55,10 @@ export function renderView(
   }
 }
 
-/** The composite of all layers before the finish, sRGB-encoded. */
-export function resultPlanes(
-  scene: ViewScene,
-  level: number,
-  area: Rectangle,
-  kernel: Kernel,
-): Float32Array[] {
-  const layers = scene.layers.flatMap((layer): PlacedLayer[] => {
-    const { opacity, blend, stops, mask } = layer;
-    if (layer.source === 'merge')
-      return scene.merge
-        ? [{ levels: scene.merge.levels, matrix: IDENTITY, opacity, blend, stops, mask }]
-        : [];
-    const frame = scene.frames.find((f) => f.id === layer.source);
-    return frame?.matrix ? [{ levels: frame.levels, matrix: frame.matrix, opacity, blend, stops, mask }] : [];
-  });
-  return composite(layers, Math.max(scene.width, scene.height), level, area, kernel, tonesOf(scene));
-}
-
-/** Tones of the merged picture on any rectangle of a level, edges continued. */
-function tonesOf({ merge }: ViewScene): ToneSource | undefined {
-  if (!merge) return undefined;
-  return ({ level, ...area }) => {
-    const image = merge.levels[Math.min(level, merge.levels.length - 1)];
-    const planes = warpImage(image, IDENTITY, area, 'bilinear');
-    planes.forEach(decodePlane);
-    const [R, G, B] = planes;
-    return R.map((r, i) => {
-      const y = 0.2126 * r + 0.7152 * G[i] + 0.0722 * B[i];
-      return y > 1e-6 ? Math.log2(y / 0.18) : BLACK;
-    });
-  };
-}
-
-/** stops from middle grey that stand for no light at all */
-const BLACK = -20;
-
-function encode(planes: readonly Float32Array[], stops: number): Uint8ClampedArray {
+function encode(planes: readonly Float32Array[]): Uint8ClampedArray {
   const n = planes[0].length;
   const rgb = new Uint8Array(n * 3);
-  exposeEncoded(planes, stops, 255, rgb);
+  exposeEncoded(planes, 0, 255, rgb);
   const rgba = new Uint8ClampedArray(n * 4);
   for (let i = 0, o = 0, p = 0; i < n; i++, o += 4, p += 3) {
     rgba[o] = rgb[p];
@@ -96,6 +69,66 @@ function encode(planes: readonly Float32Array[], stops: number): Uint8ClampedArr
   return rgba;
 }
 
+function mergeView(merge: SceneMerge | undefined, level: number, area: Rectangle): Uint8ClampedArray {
+  if (!merge) return empty(area);
+  const image = merge.levels[Math.min(level, merge.levels.length - 1)];
+  return encode(warpImage(image, IDENTITY, area, 'bilinear'));
+}
+
+/** What the picture was before a step. */
+function beforeView(
+  scene: ViewScene,
+  { step, finished }: Extract<View, { kind: 'before' }>,
+  level: number,
+  area: Rectangle,
+  kernel: Kernel,
+): Uint8ClampedArray {
+  if (step !== 'fit') {
+    const before = beforeScene(scene, step, finished);
+    return encode(
+      finished ? finishedPlanes(before, level, area, kernel) : resultPlanes(before, level, area, kernel),
+    );
+  }
+  const reference = scene.frames.find((f) => f.stops === 0 && f.matrix?.every((v, i) => v === IDENTITY[i]));
+  if (!reference) return empty(area);
+  const map = finished ? toLevel(scene.finish.straighten, level) : IDENTITY;
+  return encode(warpImage(levelOf(reference, level), map, area, kernel));
+}
+
+/** The finished picture, hatched where sharpening is kept out. */
+function edgesView(scene: ViewScene, level: number, area: Rectangle, kernel: Kernel): Uint8ClampedArray {
+  const { sharpen } = scene.finish;
+  const radius = Math.max(0.4, sharpen.radius / 2 ** level);
+  const wide = grown(area, Math.ceil(8 * radius));
+  const planes = finishedPlanes(
+    { ...scene, finish: { ...scene.finish, sharpen: { ...sharpen, amount: 0 } } },
+    level,
+    wide,
+    kernel,
+  );
+  const luma = planes[0].map((r, i) => 0.2126 * r + 0.7152 * planes[1][i] + 0.0722 * planes[2][i]);
+  const mask = edgeMask(luma, wide.width, wide.height, { ...sharpen, radius });
+  const kept = cut(mask, wide, area).map((m) => 1 - m);
+  const rgba = encode(planes.map((p) => cut(p, wide, area)));
+  hatch(rgba, area.width, kept, true, area.x, area.y);
+  return rgba;
+}
+
+/** The finished picture, hatched one way where a channel is full and the other way where all are empty. */
+function proofView(scene: ViewScene, level: number, area: Rectangle, kernel: Kernel): Uint8ClampedArray {
+  const planes = finishedPlanes(scene, level, area, kernel);
+  const rgba = encode(planes);
+  hatchClipped(rgba, planes, area);
+  return rgba;
+}
+
+function hatchClipped(rgba: Uint8ClampedArray, [R, G, B]: readonly Float32Array[], area: Rectangle): void {
+  const light = R.map((r, i) => (Math.max(r, G[i], B[i]) >= LIGHT_SHARE ? 1 : 0));
+  const dark = R.map((r, i) => (Math.max(r, G[i], B[i]) <= DARK_SHARE ? 1 : 0));
+  hatch(rgba, area.width, light, true, area.x, area.y);
+  hatch(rgba, area.width, dark, false, area.x, area.y);
+}
+
 function maskView(
   scene: ViewScene,
   id: string,
@@ -103,11 +136,11 @@ function maskView(
   area: Rectangle,
   kernel: Kernel,
 ): Uint8ClampedArray {
-  const rgba = encode(resultPlanes(scene, level, area, kernel), scene.exposure);
+  const rgba = encode(resultPlanes(scene, level, area, kernel));
   const layer = scene.layers.find((l) => l.id === id);
   if (layer) {
     const grid = { longEdge: Math.max(scene.width, scene.height), level, ...area };
-    const mask = evaluateMask(layer.mask, grid, tonesOf(scene));
+    const mask = evaluateMask(layer.mask, grid, tonesOf(scene.merge));
     hatch(rgba, area.width, mask, true, area.x, area.y);
   }
   return rgba;
@@ -122,10 +155,7 @@ const levelOf = (frame: SceneFrame, level: number): EncodedImage =>
 
 function empty(area: Rectangle): Uint8ClampedArray {
   const n = area.width * area.height;
-  return encode(
-    [0, 1, 2].map(() => new Float32Array(n).fill(NOTHING)),
-    0,
-  );
+  return encode([0, 1, 2].map(() => new Float32Array(n).fill(NOTHING)));
 }
 
 function shotView(
@@ -138,14 +168,8 @@ function shotView(
   const frame = frameOf(scene, id);
   if (!frame) return empty(area);
   const planes = warpImage(levelOf(frame, level), IDENTITY, area, 'bilinear');
-  const rgba = encode(planes, 0);
-  if (clipping) {
-    const [R, G, B] = planes;
-    const light = R.map((r, i) => (Math.max(r, G[i], B[i]) >= LIGHT_SHARE ? 1 : 0));
-    const dark = R.map((r, i) => (Math.max(r, G[i], B[i]) <= DARK_SHARE ? 1 : 0));
-    hatch(rgba, area.width, light, true, area.x, area.y);
-    hatch(rgba, area.width, dark, false, area.x, area.y);
-  }
+  const rgba = encode(planes);
+  if (clipping) hatchClipped(rgba, planes, area);
   return rgba;
 }
 
@@ -177,7 +201,7 @@ function fittedView(
   if (!matched) return empty(area);
   for (const plane of matched.planes)
     for (let i = 0; i < plane.length; i++) if (matched.inside[i] === 0) plane[i] = NOTHING;
-  return encode(matched.planes, 0);
+  return encode(matched.planes);
 }
 
 /**
@@ -213,7 +237,7 @@ function residualView(
     }
     grey[i] = 0.5 + gain * (lift(a.planes[1][i]) - lift(b.planes[1][i]));
   }
-  const rgba = encode([grey, grey, grey], 0);
+  const rgba = encode([grey, grey, grey]);
   hatch(rgba, area.width, silent, false, area.x, area.y);
   return rgba;
 }

@@ -9,6 +9,9 @@ import { hatch } from './hatch';
 import { renderView } from './renderView';
 import { tracePoint } from './tracePoint';
 import { type View, type ViewScene } from './viewScene';
+import { NO_ADJUST } from '../match/adjust';
+import { PLAIN_SCENE } from '@/tests/sampleScene';
+import { UNFINISHED } from './beforeScene';
 
 const [W, H] = [80, 60];
 const area = { x: 0, y: 0, width: W, height: H };
@@ -25,7 +28,7 @@ function scene(change: Partial<ViewScene> = {}): ViewScene {
   return {
     width: W,
     height: H,
-    exposure: 0,
+    ...PLAIN_SCENE,
     frames: [
       { id: 'a', levels: levels(textured(0)), matrix: IDENTITY, stops: 0 },
       { id: 'b', levels: levels(textured(3)), matrix: translation(-3, 0), stops: 0 },
@@ -35,6 +38,7 @@ function scene(change: Partial<ViewScene> = {}): ViewScene {
       levels: levels(textured(0)),
       frames: ['a', 'b'],
       shares: [new Uint8Array(half).fill(255), new Uint8Array(half)],
+      noise: 0,
     },
     layers: [
       {
@@ -44,6 +48,7 @@ function scene(change: Partial<ViewScene> = {}): ViewScene {
         blend: 'normal',
         stops: 0,
         mask: { ...PLAIN_MASK, base: 'shown', strokes: [] },
+        adjust: NO_ADJUST,
       },
     ],
     ...change,
@@ -74,11 +79,15 @@ const spread = (rgba: Uint8ClampedArray, from: number, to: number): number => {
 };
 
 describe('views', () => {
-  test('result shows the layers with the exposure of the finish', () => {
+  test('the finished picture is exposed, the result is not', () => {
     const grey = levels(flat(W, H, linearToSrgb(0.18), 65535));
-    const merge = { ...scene().merge, levels: grey, frames: ['a'], shares: [] };
+    const merge = { ...scene().merge, levels: grey, frames: ['a'], shares: [], noise: 0 };
     const [v] = pixel(render({ kind: 'result' }, scene({ merge })), 40, 30);
-    const [brighter] = pixel(render({ kind: 'result' }, scene({ merge, exposure: 1 })), 40, 30);
+    const [brighter] = pixel(
+      render({ kind: 'finished' }, scene({ merge, finish: { ...UNFINISHED, exposure: 1 } })),
+      40,
+      30,
+    );
     expect(v).toBe(Math.round(255 * linearToSrgb(0.18)));
     expect(brighter).toBe(Math.round(255 * linearToSrgb(0.36)));
   });
@@ -135,7 +144,7 @@ describe('views', () => {
   });
 
   test('the mask view hatches what is shown and leaves the rest', () => {
-    const layer = { id: 'l', source: 'b', opacity: 1, blend: 'normal', stops: 0 } as const;
+    const layer = { id: 'l', source: 'b', opacity: 1, blend: 'normal', stops: 0, adjust: NO_ADJUST } as const;
     const stroke = { action: 'reveal', size: 0.5, softness: 0, flow: 1, points: [[0.25, 0.375, 1]] } as const;
     const from = scene({
       layers: [scene().layers[0], { ...layer, mask: { ...PLAIN_MASK, base: 'hidden', strokes: [stroke] } }],
@@ -171,6 +180,7 @@ describe('trace', () => {
       levels: levels(flat(W, H, linearToSrgb(0.09), 65535)),
       frames: ['a', 'b'],
       shares: [new Uint8Array(1200).fill(64), new Uint8Array(1200).fill(191)],
+      noise: 0,
     };
     const found = tracePoint(scene({ merge }), { kind: 'result' }, 12, 20);
     expect(found?.zone).toBeCloseTo(-1, 2);

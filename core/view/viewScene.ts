@@ -1,5 +1,7 @@
 import { type BlendMode } from '../layers/blendMode';
 import { type Mask } from '../mask/mask';
+import { type Sharpen } from '../finish/sharpen';
+import { type Adjust } from '../match/adjust';
 import { type EncodedImage } from '../raster/encodedImage';
 import { type Matrix3 } from '../raster/matrix3';
 
@@ -21,6 +23,7 @@ export interface SceneLayer {
   readonly blend: BlendMode;
   readonly stops: number;
   readonly mask: Mask;
+  readonly adjust: Adjust;
 }
 
 /** The merged picture and who made it. */
@@ -30,6 +33,18 @@ export interface SceneMerge {
   readonly frames: readonly string[];
   /** [frame] 0…255 for each pixel of the half-size picture (size rounded up) */
   readonly shares: readonly Uint8Array[];
+  /** noise of the merged picture, encoded 0…1 */
+  readonly noise: number;
+}
+
+/** What is done to the whole picture at last. */
+export interface SceneFinish {
+  /** stops */
+  readonly exposure: number;
+  /** straightened pixel → reference pixel, full size */
+  readonly straighten: Matrix3;
+  readonly noise: number;
+  readonly sharpen: Sharpen;
 }
 
 /** Everything the views are made from; all pixels in shared memory. */
@@ -39,15 +54,33 @@ export interface ViewScene {
   readonly height: number;
   readonly frames: readonly SceneFrame[];
   readonly merge?: SceneMerge;
+  /** the same set merged the other way, to be compared */
+  readonly rival?: SceneMerge;
+  /** for everything that comes from the set, and for the whole */
+  readonly match: { readonly set: Adjust; readonly whole: Adjust };
   /** visible layers, bottom first */
   readonly layers: readonly SceneLayer[];
-  /** stops of the finish */
-  readonly exposure: number;
+  readonly finish: SceneFinish;
 }
 
 /** What to look at. */
 export type View =
+  /** all layers, matched, on the reference's grid */
   | { readonly kind: 'result' }
+  /** straightened, noise taken out, exposed and sharpened, on its own grid */
+  | { readonly kind: 'finished' }
+  /** the merged picture alone, or the one of the other method */
+  | { readonly kind: 'merge'; readonly rival: boolean }
+  /** the finished picture before the work of a step: `fit` is the reference as it was shot */
+  | {
+      readonly kind: 'before';
+      readonly step: 'fit' | 'layers' | 'match' | 'finish';
+      readonly finished: boolean;
+    }
+  /** the finished picture, hatched where sharpening is kept out */
+  | { readonly kind: 'edges' }
+  /** the finished picture, hatched where it clips */
+  | { readonly kind: 'proof' }
   /** one frame in its own geometry, clipped pixels hatched on request */
   | { readonly kind: 'shot'; readonly frame: string; readonly clipping: boolean }
   /** one frame on the reference's grid, brightened to the reference's exposure */

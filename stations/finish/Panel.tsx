@@ -3,15 +3,18 @@ import { useMemo, useState } from 'react';
 import { type CropRatio } from '@/core/finish/finish';
 import { toneShares } from '@/core/finish/toneShares';
 import { setFinish } from '@/store/edits';
-import { deliver, type Delivery, exportProject, type OutFile } from '@/store/deliver';
+import { type Sharpen } from '@/core/finish/sharpen';
+import { tiltOf } from '@/core/finish/straighten';
+import { deliver, type DeliveryKind, exportProject, type OutFile } from '@/store/deliver';
 import { loadOriginal } from '@/store/database';
 import { Button } from '@/ui/controls/Button';
 import { Choice } from '@/ui/controls/Choice';
 import { Measure } from '@/ui/controls/Measure';
+import { PickOne } from '@/ui/controls/PickOne';
 import { Toggle } from '@/ui/controls/Toggle';
 import { ToneChart } from '@/ui/chart/ToneChart';
 import { formatStops } from '@/ui/formatFinding';
-import { Hint, Section } from '@/ui/Section';
+import { Hint, Row, Section } from '@/ui/Section';
 import { useActions, useBench, useBenchParts } from '../benchContext';
 import { download } from '../download';
 import { StationFindings } from '../stationFindings';
@@ -66,29 +69,134 @@ export function FinishPanel() {
         {tones && <ToneChart label={TEXT.tones} shares={tones.shares} first={tones.first} />}
         <Hint>{TEXT.tones}</Hint>
       </Section>
+      <StraightenSection />
+      <DetailSection />
       <DeliverSection />
     </>
   );
 }
 
+const percent = (v: number): string => `${Math.round(100 * v)} %`;
+
+/** Level and uprights from drawn lines. */
+function StraightenSection() {
+  const { straighten, tool } = useBench((s) => ({
+    straighten: s.history.project.finish.straighten,
+    tool: s.tool,
+  }));
+  const actions = useActions();
+  const take = (wanted: 'level' | 'upright'): void => actions.take(tool === wanted ? undefined : wanted);
+  const done = straighten.level ?? straighten.uprights;
+  return (
+    <Section title={TEXT.straighten}>
+      <Row>
+        <Button aria-pressed={tool === 'level'} onPress={() => take('level')}>
+          {tool === 'level' ? TEXT.drawingLevel : TEXT.level}
+        </Button>
+        <Button aria-pressed={tool === 'upright'} onPress={() => take('upright')}>
+          {tool === 'upright' ? TEXT.drawingUprights : TEXT.uprights}
+        </Button>
+        {done && (
+          <Button
+            onPress={() => actions.edit('As it was held', setFinish({ straighten: {}, crop: undefined }))}
+          >
+            {TEXT.asHeld}
+          </Button>
+        )}
+      </Row>
+      <Hint>
+        {straighten.level && `${TEXT.turned} ${formatDegrees((180 / Math.PI) * tiltOf(straighten.level))}. `}
+        {straighten.uprights && `${TEXT.tilted} `}
+        {TEXT.straightenHint}
+      </Hint>
+    </Section>
+  );
+}
+
+const formatDegrees = (v: number): string => `${v < 0 ? '−' : '+'}${Math.abs(v).toFixed(2)}°`;
+
+/** Noise reduction and sharpening, in this order: sharpening comes last. */
+function DetailSection() {
+  const { finish, noise } = useBench((s) => ({
+    finish: s.history.project.finish,
+    noise: s.merged?.scene.noise,
+  }));
+  const actions = useActions();
+  const { sharpen } = finish;
+  const set = (change: Partial<Sharpen>, name: string): void =>
+    actions.edit(name, setFinish({ sharpen: { ...sharpen, ...change } }), name);
+  return (
+    <Section title={TEXT.detail}>
+      <Measure
+        label={TEXT.noise}
+        value={finish.noise}
+        min={0}
+        max={1}
+        step={0.05}
+        neutral={0.5}
+        format={percent}
+        onChange={(v) => actions.edit('Noise reduction', setFinish({ noise: v }), 'noise')}
+      />
+      <Hint>
+        {noise !== undefined && `${TEXT.measuredNoise} ${(255 * noise).toFixed(1)}/255. `}
+        {TEXT.noiseHint}
+      </Hint>
+      <Measure
+        label={TEXT.sharpen}
+        value={sharpen.amount}
+        min={0}
+        max={2}
+        step={0.05}
+        format={percent}
+        onChange={(amount) => set({ amount }, 'Sharpening')}
+      />
+      <Measure
+        label={TEXT.radius}
+        value={sharpen.radius}
+        min={0.5}
+        max={4}
+        step={0.1}
+        format={(v) => `${v.toFixed(1)} px`}
+        onChange={(radius) => set({ radius }, 'Sharpening radius')}
+      />
+      <Measure
+        label={TEXT.edge}
+        value={sharpen.edge}
+        min={0}
+        max={1}
+        step={0.05}
+        format={(v) => `${v.toFixed(2)} EV`}
+        onChange={(edge) => set({ edge }, 'Sharpening edges')}
+      />
+      <Hint>{TEXT.edgeHint}</Hint>
+    </Section>
+  );
+}
+
+const KINDS = Object.keys(TEXT.kinds) as DeliveryKind[];
+
 function DeliverSection() {
   const { bench } = useBenchParts();
-  const { busy, ready } = useBench((s) => ({ busy: s.work !== undefined, ready: s.merged !== undefined }));
-  const [kind, setKind] = useState<Delivery['kind']>('png');
+  const { busy, ready, radiance } = useBench((s) => ({
+    busy: s.work !== undefined,
+    ready: s.merged !== undefined,
+    radiance: s.merged?.radiance !== undefined,
+  }));
+  const [kind, setKind] = useState<DeliveryKind>('png');
   const [quality, setQuality] = useState(92);
+  const [disclosed, setDisclosed] = useState(false);
   const hand = async (made: Promise<OutFile | undefined>): Promise<void> => {
     const file = await made;
     if (file) download(file);
   };
+  const kinds = KINDS.filter((k) => k !== 'radiance' || radiance);
+  const carries = ['png', 'tiff', 'float', 'jpeg'].includes(kind);
   return (
     <Section title={TEXT.deliver}>
-      <Choice
-        label={TEXT.deliver}
-        value={kind}
-        options={[
-          { value: 'png', label: TEXT.kinds.png },
-          { value: 'jpeg', label: TEXT.kinds.jpeg },
-        ]}
+      <PickOne
+        label={TEXT.as}
+        value={kinds.includes(kind) ? kind : 'png'}
+        options={kinds.map((value) => ({ value, label: TEXT.kinds[value] }))}
         onChange={setKind}
       />
       {kind === 'jpeg' && (
@@ -102,10 +210,11 @@ function DeliverSection() {
           onChange={setQuality}
         />
       )}
+      {carries && <Toggle label={TEXT.disclose} value={disclosed} onChange={setDisclosed} />}
       <Button
         data-main
         isDisabled={busy || !ready}
-        onPress={() => void hand(deliver(bench, kind === 'png' ? { kind } : { kind, quality }))}
+        onPress={() => void hand(deliver(bench, { kind, quality, disclosed }))}
       >
         {TEXT.go}
       </Button>

@@ -1,12 +1,12 @@
 'use client';
 import { LIMITS } from '@/core/proof/limits';
 import { fitOf } from '@/core/recipe/project';
-import { setMotion, setUsed } from '@/store/edits';
+import { setMotion, setRegion, setUsed } from '@/store/edits';
 import { BarChart } from '@/ui/chart/BarChart';
 import { Button } from '@/ui/controls/Button';
 import { Choice } from '@/ui/controls/Choice';
 import { Measure } from '@/ui/controls/Measure';
-import { Advice, Hint, Section } from '@/ui/Section';
+import { Advice, Hint, Row, Section } from '@/ui/Section';
 import { useActions, useBench, useCompared, useFrames } from '../benchContext';
 import { StationFindings } from '../stationFindings';
 import { fitAdvice } from './advice';
@@ -21,7 +21,11 @@ const MODEL_WORDS = {
 
 /** Findings of the fit, what to do about it, and how the frames may move. */
 export function FitPanel() {
-  const { project, gain } = useBench((s) => ({ project: s.history.project, gain: s.session.gain }));
+  const { project, gain, tool } = useBench((s) => ({
+    project: s.history.project,
+    gain: s.session.gain,
+    tool: s.tool,
+  }));
   const frames = useFrames();
   const compared = useCompared();
   const actions = useActions();
@@ -65,6 +69,22 @@ export function FitPanel() {
             turned, scale {fit.scale.toFixed(5)}; the fit itself is good to {fit.bound.toFixed(3)} px.
           </Hint>
         )}
+      </Section>
+      <Section title={TEXT.held}>
+        <Row>
+          <Button
+            aria-pressed={tool === 'region'}
+            onPress={() => actions.take(tool === 'region' ? undefined : 'region')}
+          >
+            {tool === 'region' ? TEXT.drawing : TEXT.draw}
+          </Button>
+          {project.set.region && (
+            <Button onPress={() => actions.edit('Fit held on the whole picture', setRegion(undefined))}>
+              {TEXT.whole}
+            </Button>
+          )}
+        </Row>
+        <Hint>{project.set.region ? TEXT.heldRegion : TEXT.heldWhole}</Hint>
       </Section>
       {bars.length > 1 && (
         <Section title={TEXT.chart}>

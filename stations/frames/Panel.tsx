@@ -4,7 +4,8 @@ import { Trash2 } from 'lucide-react';
 import { styled } from 'styled-components';
 import { exposureTimeText } from '@/core/capture/exposureValue';
 import { type Frame } from '@/core/recipe/project';
-import { removeFrame, setReference, setUsed } from '@/store/edits';
+import { removeFrame, setHow, setReference, setStops, setUsed } from '@/store/edits';
+import { measureKey } from '@/store/measureKey';
 import { Button } from '@/ui/controls/Button';
 import { Toggle } from '@/ui/controls/Toggle';
 import { formatStops } from '@/ui/formatFinding';
@@ -46,11 +47,19 @@ function facts(frame: Frame, zero: number): [string, string][] {
     ['File', frame.file],
     ['Size', `${frame.width} × ${frame.height}, ${frame.depth} bit`],
     ['Settings', settings.filter(Boolean).join('  ') || 'not stated'],
-    ...(focalLength ? [['Lens', `${focalLength} mm`] as [string, string]] : []),
+    ...(focalLength
+      ? [['Lens', [frame.facts.lens, `${focalLength} mm`].filter(Boolean).join(', ')] as [string, string]]
+      : []),
     ...(taken ? [['Taken', format(parseISO(taken), 'd MMM yyyy HH:mm:ss')] as [string, string]] : []),
     ['Against reference', formatStops(frame.stops - zero)],
     ['Clipped light', percent(frame.clipped.light)],
     ['Clipped dark', percent(frame.clipped.dark)],
+    ...(frame.measures.darkNoise === undefined
+      ? []
+      : [['Noise of darks', `σ ${frame.measures.darkNoise.toFixed(1)}/255`] as [string, string]]),
+    ...(frame.measures.sharpness === undefined
+      ? []
+      : [['Edge sharpness', percent(frame.measures.sharpness)] as [string, string]]),
   ];
 }
 
@@ -82,6 +91,7 @@ export function FramesPanel() {
         <Advice>{why}</Advice>
         <Hint>{frame.stopsSource === 'exif' ? TEXT.exif : TEXT.measured}</Hint>
       </Section>
+      <PrepareSection />
       <Section title={name}>
         <Facts>
           {facts(frame, zero).map(([term, value]) => (
@@ -114,5 +124,40 @@ export function FramesPanel() {
         </Button>
       </Section>
     </>
+  );
+}
+
+/** How the whole set is prepared: white balance and exposure, for all frames alike. */
+function PrepareSection() {
+  const { project, measured } = useBench((s) => ({ project: s.history.project, measured: s.measured }));
+  const actions = useActions();
+  const used = project.frames.filter((f) => f.used);
+  if (used.length < 2) return null;
+  const known = measured?.key === measureKey(project) ? measured.made : undefined;
+  const zero = project.frames.find((f) => f.id === project.set.reference)?.stops ?? 0;
+  const byPixels = (): void => {
+    if (!known) return;
+    const stops = new Map(
+      used.flatMap((f, i) => (known.stops[i] === undefined ? [] : [[f.id, zero + known.stops[i]]])),
+    );
+    actions.edit('Exposures as measured', setStops(stops, 'measured'));
+  };
+  return (
+    <Section title={TEXT.prepare}>
+      <Toggle
+        label={TEXT.even}
+        value={project.set.prepare.balance === 'even'}
+        onChange={(on) =>
+          actions.edit(
+            on ? 'White balance evened out' : 'White balance as shot',
+            setHow({ prepare: { balance: on ? 'even' : 'shot' } }),
+          )
+        }
+      />
+      <Button isDisabled={!known} onPress={byPixels}>
+        {TEXT.byPixels}
+      </Button>
+      <Hint>{TEXT.prepareHint}</Hint>
+    </Section>
   );
 }

@@ -5,12 +5,17 @@ export const FRAMES_TEXT = {
   good: 'What makes a good set',
   // common practice
   goodPoints: [
-    'JPEG or PNG, 8 or 16 bit, two to nine exposures of one view, about 2 EV apart.',
+    'Two to nine exposures of one view, about 2 EV apart; camera raw, TIFF, PNG, JPEG, WebP, AVIF, OpenEXR or Radiance.',
     'The same size, lens correction, white balance and crop on every frame.',
     'Focus and aperture locked; handheld is fine, a walker too.',
     'Framed a little wider than the picture you want: fitting costs the border.',
   ],
   add: 'Choose files',
+  addFolder: 'Choose a folder',
+  prepare: 'Prepared alike',
+  even: 'Even out the white balance',
+  byPixels: 'Take exposures from the pixels',
+  prepareHint: 'What is set here holds for every frame: none can drift from the others.',
   set: 'This set',
   shot: 'As shot',
   use: 'Use in fit and merge',

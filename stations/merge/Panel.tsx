@@ -1,10 +1,12 @@
 'use client';
 import { useMemo, useState } from 'react';
-import { type FusionMeasures } from '@/core/merge/mertensWeight';
 import { FRAME_COLOURS } from '@/core/view/frameColours';
-import { setMeasure } from '@/store/edits';
+import { setHow, setMeasure } from '@/store/edits';
 import { BarChart } from '@/ui/chart/BarChart';
+import { Button } from '@/ui/controls/Button';
+import { Choice } from '@/ui/controls/Choice';
 import { Measure } from '@/ui/controls/Measure';
+import { Toggle } from '@/ui/controls/Toggle';
 import { Hint, Section } from '@/ui/Section';
 import { useActions, useBench, useFrames } from '../benchContext';
 import { StationFindings } from '../stationFindings';
@@ -15,7 +17,8 @@ const MEASURES = ['exposedness', 'contrast', 'saturation'] as const;
 
 /** Findings of the merge, the three measures, and how much each frame gave. */
 export function MergePanel() {
-  const { measures, merged } = useBench((s) => ({ measures: s.history.project.set.merge, merged: s.merged }));
+  const { set, merged } = useBench((s) => ({ set: s.history.project.set, merged: s.merged }));
+  const actions = useActions();
   const frames = useFrames();
   const shares = useMemo(() => meanShares(merged), [merged]);
   const bars = (merged?.scene.frames ?? []).map((id, i) => ({
@@ -26,12 +29,63 @@ export function MergePanel() {
   return (
     <>
       <StationFindings station="merge" title={TEXT.name} none={TEXT.none} />
-      <Section title={TEXT.how}>
-        {MEASURES.map((measure) => (
-          <MeasureLine key={measure} measure={measure} value={measures[measure]} />
-        ))}
-        <Hint>{TEXT.hint}</Hint>
+      <Section title={TEXT.method}>
+        <Choice
+          label={TEXT.method}
+          value={set.method}
+          options={[
+            { value: 'fusion', label: TEXT.methods.fusion },
+            { value: 'radiance', label: TEXT.methods.radiance },
+          ]}
+          onChange={(method) =>
+            actions.edit(`Merge: ${TEXT.methods[method].toLowerCase()}`, setHow({ method }))
+          }
+        />
+        <Hint>{set.method === 'fusion' ? TEXT.hint : TEXT.radianceHint}</Hint>
+        <Button onPress={() => actions.go({ look: 'methods' })}>{TEXT.beside}</Button>
       </Section>
+      {set.method === 'fusion' ? (
+        <Section title={TEXT.how}>
+          {MEASURES.map((measure) => (
+            <HeldLine
+              key={measure}
+              label={TEXT[measure]}
+              value={set.merge[measure]}
+              max={1}
+              onKeep={(v) => actions.edit(`${TEXT[measure]} ${v.toFixed(2)}`, setMeasure(measure, v))}
+            />
+          ))}
+        </Section>
+      ) : (
+        <Section title={TEXT.tone}>
+          <HeldLine
+            label={TEXT.strength}
+            value={set.tone.strength}
+            max={1}
+            onKeep={(strength) =>
+              actions.edit(`${TEXT.strength} ${strength.toFixed(2)}`, setHow({ tone: { strength } }))
+            }
+          />
+          <HeldLine
+            label={TEXT.detail}
+            value={set.tone.detail}
+            max={2}
+            onKeep={(detail) =>
+              actions.edit(`${TEXT.detail} ${detail.toFixed(2)}`, setHow({ tone: { detail } }))
+            }
+          />
+          <Toggle
+            label={TEXT.recovered}
+            value={set.response === 'recovered'}
+            onChange={(on) =>
+              actions.edit(
+                on ? 'Response recovered from the set' : 'Response as the files say',
+                setHow({ response: on ? 'recovered' : 'srgb' }),
+              )
+            }
+          />
+        </Section>
+      )}
       {bars.length > 0 && (
         <Section title={TEXT.chart}>
           <BarChart
@@ -46,21 +100,27 @@ export function MergePanel() {
   );
 }
 
-/** One measure; the merge starts when the hand lets go. */
-function MeasureLine({ measure, value }: { measure: keyof FusionMeasures; value: number }) {
+interface HeldLineProps {
+  readonly label: string;
+  readonly value: number;
+  readonly max: number;
+  readonly onKeep: (value: number) => void;
+}
+
+/** One amount; the merge starts when the hand lets go. */
+function HeldLine({ label, value, max, onKeep }: HeldLineProps) {
   const [held, setHeld] = useState<number>();
-  const actions = useActions();
   return (
     <Measure
-      label={TEXT[measure]}
+      label={label}
       value={held ?? value}
       min={0}
-      max={1}
+      max={max}
       step={0.05}
       format={(v) => v.toFixed(2)}
       onChange={setHeld}
       onChangeEnd={(v) => {
-        actions.edit(`${TEXT[measure]} ${v.toFixed(2)}`, setMeasure(measure, v));
+        onKeep(v);
         setHeld(undefined);
       }}
     />

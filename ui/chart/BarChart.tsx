@@ -2,12 +2,12 @@
 import { BarElement, CategoryScale, Chart, LinearScale } from 'chart.js';
 import { Bar } from 'react-chartjs-2';
 import { styled } from 'styled-components';
-import { COLOUR, FONT } from '../tokens';
+import { colourNow, FONT } from '../tokens';
 
 Chart.register(BarElement, CategoryScale, LinearScale);
 Chart.defaults.font.family = FONT.number;
 Chart.defaults.font.size = 11;
-Chart.defaults.color = COLOUR.quiet;
+Chart.defaults.color = () => colourNow('quiet');
 
 const Frame = styled.div`
   position: relative;
@@ -32,7 +32,7 @@ export function BarChart({ label, bars, max, limit, format }: BarChartProps) {
       ctx.save();
       ctx.textBaseline = 'middle';
       ctx.textAlign = 'right';
-      ctx.fillStyle = COLOUR.ink;
+      ctx.fillStyle = colourNow('ink');
       ctx.font = `11px ${FONT.number}`;
       bars.forEach((b, i) =>
         ctx.fillText(format(b.value), chartArea.right + 62, scales.y.getPixelForValue(i)),
@@ -40,7 +40,7 @@ export function BarChart({ label, bars, max, limit, format }: BarChartProps) {
       if (limit !== undefined && limit <= max) {
         const x = scales.x.getPixelForValue(limit);
         ctx.setLineDash([2, 3]);
-        ctx.strokeStyle = COLOUR.quiet;
+        ctx.strokeStyle = colourNow('quiet');
         ctx.beginPath();
         ctx.moveTo(x, chartArea.top);
         ctx.lineTo(x, chartArea.bottom);
@@ -60,7 +60,9 @@ export function BarChart({ label, bars, max, limit, format }: BarChartProps) {
             {
               data: bars.map((b) => Math.min(max, b.value)),
               backgroundColor: bars.map(
-                (b) => b.colour ?? (limit !== undefined && b.value > limit ? COLOUR.watch : COLOUR.ink),
+                (b) =>
+                  b.colour ??
+                  (limit !== undefined && b.value > limit ? colourNow('watch') : colourNow('ink')),
               ),
               barThickness: 11,
             },
@@ -77,7 +79,7 @@ export function BarChart({ label, bars, max, limit, format }: BarChartProps) {
             y: {
               grid: { display: false },
               border: { display: false },
-              ticks: { color: COLOUR.ink, crossAlign: 'far' },
+              ticks: { color: colourNow('ink'), crossAlign: 'far' },
             },
           },
         }}

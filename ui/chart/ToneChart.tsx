@@ -1,7 +1,7 @@
 'use client';
 import { CategoryScale, Chart, Filler, LinearScale, LineElement, PointElement } from 'chart.js';
 import { Line } from 'react-chartjs-2';
-import { COLOUR, FONT } from '../tokens';
+import { colourNow, FONT } from '../tokens';
 
 Chart.register(CategoryScale, LinearScale, PointElement, LineElement, Filler);
 Chart.defaults.font.family = FONT.number;
@@ -28,9 +28,9 @@ export function ToneChart({ label, shares, first }: ToneChartProps) {
           datasets: [
             {
               data: shares.map((s) => Math.min(top, s)),
-              borderColor: COLOUR.ink,
+              borderColor: colourNow('ink'),
               borderWidth: 1,
-              backgroundColor: 'rgba(27,27,26,0.28)',
+              backgroundColor: `${colourNow('ink')}47`,
               fill: true,
               pointRadius: 0,
               tension: 0.3,

@@ -19,7 +19,7 @@ export const Button = styled(AriaButton)`
   cursor: default;
   white-space: nowrap;
   &[data-hovered] {
-    background: #f6f6f5;
+    background: ${COLOUR.hover};
   }
   &[data-pressed] {
     background: ${COLOUR.sunken};
@@ -36,7 +36,7 @@ export const Button = styled(AriaButton)`
     color: ${COLOUR.onAct};
   }
   &[data-main][data-hovered] {
-    background: #0a4755;
+    background: ${COLOUR.actHover};
   }
   &[data-plain] {
     border-color: transparent;

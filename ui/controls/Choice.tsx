@@ -34,7 +34,7 @@ const Option = styled(ToggleButton)`
     border-left: 0;
   }
   &[data-hovered] {
-    background: #f6f6f5;
+    background: ${COLOUR.hover};
   }
   &[data-selected],
   [data-grid] > &[data-selected] {
@@ -44,10 +44,10 @@ const Option = styled(ToggleButton)`
   &[data-focus-visible] {
     ${focusRing}
     outline-offset: -3px;
-    outline-color: #59b3c6;
+    outline-color: ${COLOUR.act};
   }
   &[data-disabled] {
-    color: #8d8d89;
+    color: ${COLOUR.line};
   }
 `;
 

@@ -1,5 +1,5 @@
 import { type Rectangle } from '@/core/raster/raster';
-import { COLOUR } from '../tokens';
+import { colourNow } from '../tokens';
 import { type Sheet } from './sheetLoader';
 import { type Size, toTable, type Viewport } from './viewport';
 
@@ -20,7 +20,7 @@ export function drawTable(
     context.rect(x, 0, table.width - x, table.height);
     context.clip();
   } else {
-    context.fillStyle = COLOUR.table;
+    context.fillStyle = colourNow('table');
     context.fillRect(0, 0, table.width, table.height);
   }
   const [left, top] = toTable(viewport, table, 0, 0);
@@ -47,7 +47,7 @@ export function drawTable(
   if (crop) {
     const [cl, ct] = toTable(viewport, table, crop.x, crop.y);
     const [cr, cb] = toTable(viewport, table, crop.x + crop.width, crop.y + crop.height);
-    context.fillStyle = COLOUR.table;
+    context.fillStyle = colourNow('table');
     context.globalAlpha = 0.86;
     context.beginPath();
     context.rect(left - 1, top - 1, right - left + 2, bottom - top + 2);

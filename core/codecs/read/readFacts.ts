@@ -20,6 +20,9 @@ function isoTime(stamp: unknown, fraction: unknown): string | undefined {
   return `${parts[1]}-${parts[2]}-${parts[3]}T${parts[4]}${sub ? `.${sub[0]}` : ''}`;
 }
 
+const shortText = (v: unknown): string | undefined =>
+  typeof v === 'string' && v.trim() ? v.trim().slice(0, 80) : undefined;
+
 /** Reads EXIF 2.32 from a JPEG, PNG or TIFF file; damaged or absent metadata gives no facts, never an error. */
 export async function readFacts(bytes: Uint8Array): Promise<FileFacts> {
   let tags: Record<string, unknown> | undefined;
@@ -47,7 +50,9 @@ export async function readFacts(bytes: Uint8Array): Promise<FileFacts> {
     iso: positive(iso),
     focalLength: positive(tags.FocalLength),
     taken: isoTime(tags.DateTimeOriginal ?? tags.CreateDate ?? tags.ModifyDate, tags.SubSecTimeOriginal),
-    camera: typeof tags.Model === 'string' ? tags.Model.slice(0, 80) : undefined,
+    camera: shortText(tags.Model),
+    lens: shortText(tags.LensModel),
+    whiteBalance: tags.WhiteBalance === 0 ? 'auto' : tags.WhiteBalance === 1 ? 'set' : undefined,
   };
   const facts = Object.fromEntries(Object.entries(found).filter(([, v]) => v !== undefined)) as CaptureFacts;
   const orientation = positive(tags.Orientation) ?? 1;

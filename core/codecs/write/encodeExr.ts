@@ -1,7 +1,7 @@
 import { DataTexture, FloatType, RGBAFormat } from 'three';
 import { EXRExporter } from 'three/addons/exporters/EXRExporter.js';
-import { type EncodedImage } from '../raster/encodedImage';
-import { srgbToLinear } from '../raster/srgb';
+import { type EncodedImage } from '../../raster/encodedImage';
+import { srgbToLinear } from '../../raster/srgb';
 
 /** Writes scene-linear OpenEXR, half float, ZIP, from sRGB-encoded code values. */
 export async function encodeExr(image: EncodedImage): Promise<Uint8Array> {

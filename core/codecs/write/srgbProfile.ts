@@ -1,15 +1,16 @@
 /**
- * An ICC profile of sRGB (ICC.1:2022, version 4.2 display profile): three colorants adapted to D50 by Bradford and the
+ * An ICC profile of sRGB, or of linear light with its primaries (ICC.1:2022, version 4.2 display profile): three colorants adapted to D50 by Bradford and the
  * parametric curve of IEC 61966-2-1. Colorants as published for sRGB in D50 (from memory, checked against an independent library).
  */
-export function srgbProfile(): Uint8Array {
+export function srgbProfile(kind: 'srgb' | 'linear' = 'srgb'): Uint8Array {
   const xyz = (x: number, y: number, z: number): number[] => [
     ...tag('XYZ '),
     ...fixed(x),
     ...fixed(y),
     ...fixed(z),
   ];
-  const curve = [
+  const linear = [...tag('para'), ...u16(0), ...u16(0), ...fixed(1)];
+  const encoded = [
     ...tag('para'),
     ...u16(3),
     ...u16(0),
@@ -19,6 +20,7 @@ export function srgbProfile(): Uint8Array {
     ...fixed(1 / 12.92),
     ...fixed(0.04045),
   ];
+  const curve = kind === 'linear' ? linear : encoded;
   const text = (s: string): number[] => [
     ...tag('mluc'),
     ...u32(1),
@@ -32,7 +34,7 @@ export function srgbProfile(): Uint8Array {
     1.047882, 0.022919, -0.050201, 0.029587, 0.990479, -0.017059, -0.009232, 0.015076, 0.751678,
   ];
   const tags: [string, number[]][] = [
-    ['desc', text('sRGB')],
+    ['desc', text(kind === 'linear' ? 'Linear sRGB' : 'sRGB')],
     ['cprt', text('No copyright, use freely')],
     ['wtpt', xyz(0.9642, 1, 0.8249)],
     ['chad', [...tag('sf32'), ...adaptation.flatMap(fixed)]],

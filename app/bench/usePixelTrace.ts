@@ -1,0 +1,41 @@
+'use client';
+import { useEffect, useState } from 'react';
+import { type Trace } from '@/core/view/tracePoint';
+import { type View, type ViewScene } from '@/core/view/viewScene';
+import { useBenchParts } from '@/stations/benchContext';
+
+const PAUSE_MS = 40;
+
+/** A traced pixel and where it is. */
+export interface PixelTrace {
+  readonly x: number;
+  readonly y: number;
+  readonly trace: Trace;
+}
+
+/** The trace of the pixel under the pointer, once it rests; the last one while it is away. */
+export function usePixelTrace(
+  scene: ViewScene | undefined,
+  view: View,
+  pointer: { readonly x: number; readonly y: number } | undefined,
+): PixelTrace | undefined {
+  const { viewer } = useBenchParts();
+  const [found, setFound] = useState<PixelTrace>();
+  const x = pointer && Math.floor(pointer.x);
+  const y = pointer && Math.floor(pointer.y);
+  useEffect(() => {
+    if (!scene || x === undefined || y === undefined) return;
+    const controller = new AbortController();
+    const timer = setTimeout(() => {
+      viewer
+        .run((tasks) => tasks.trace(scene, view, x, y), { signal: controller.signal, priority: -1 })
+        .then((trace) => setFound(trace && { x, y, trace }))
+        .catch(() => undefined);
+    }, PAUSE_MS);
+    return () => {
+      clearTimeout(timer);
+      controller.abort();
+    };
+  }, [scene, view, x, y, viewer]);
+  return found;
+}

@@ -1,0 +1,66 @@
+import { type EncodedImage } from '../raster/encodedImage';
+import { gaussianBlur } from '../raster/gaussianBlur';
+
+/** A spot of the sensor that is darker than its surroundings in several frames, full-size frame pixels. */
+export interface DustSpot {
+  readonly x: number;
+  readonly y: number;
+  readonly frames: number;
+}
+
+const LONG_EDGE = 1100;
+/** a spot takes away at least this share of the light, against an even surrounding */
+const DEEP = 0.025;
+const EVEN = 0.02;
+
+/** Dark spots of one frame on a reduced grid: 1 where a blob a few pixels wide lies in an even surrounding. */
+function spotsOf(
+  image: EncodedImage,
+  levels: readonly EncodedImage[],
+): { plane: Uint8Array; w: number; h: number; cell: number } {
+  const level = levels.find((l) => Math.max(l.width, l.height) <= LONG_EDGE) ?? levels[levels.length - 1];
+  const { width: w, height: h, data, white } = level;
+  const tone = new Float32Array(w * h);
+  for (let i = 0; i < tone.length; i++) tone[i] = data[i * 3 + 1] / white;
+  const near = gaussianBlur(tone, w, h, 1);
+  const wide = gaussianBlur(tone, w, h, 5);
+  const square = gaussianBlur(
+    tone.map((v, i) => (v - wide[i]) ** 2),
+    w,
+    h,
+    5,
+  );
+  const plane = new Uint8Array(w * h);
+  for (let y = 8; y < h - 8; y++)
+    for (let x = 8; x < w - 8; x++) {
+      const i = y * w + x;
+      const around = wide[i];
+      if (around < 0.15 || around > 0.97) continue;
+      const depth = 1 - near[i] / around;
+      if (depth > DEEP && Math.sqrt(square[i]) < EVEN * around + 0.5 * depth * around) plane[i] = 1;
+    }
+  return { plane, w, h, cell: image.width / w };
+}
+
+/**
+ * Dust: dark blobs at the same place of the sensor in at least two frames (in every frame that is even there). What belongs to the scene
+ * moves with it when the camera is not perfectly still; where nothing moved, both look alike and only clean sky counts.
+ */
+export function dustSpots(frames: readonly (readonly EncodedImage[])[]): DustSpot[] {
+  if (frames.length < 2) return [];
+  const found = frames.map((levels) => spotsOf(levels[0], levels));
+  const { w, h, cell } = found[0];
+  if (found.some((f) => f.w !== w || f.h !== h)) return [];
+  const count = new Uint8Array(w * h);
+  for (const { plane } of found) for (let i = 0; i < count.length; i++) count[i] += plane[i];
+  const spots: DustSpot[] = [];
+  const taken = new Uint8Array(w * h);
+  for (let y = 0, i = 0; y < h; y++)
+    for (let x = 0; x < w; x++, i++) {
+      if (count[i] < Math.max(2, Math.ceil(frames.length * 0.5)) || taken[i]) continue;
+      spots.push({ x: (x + 1.5) * cell, y: (y + 1.5) * cell, frames: count[i] });
+      for (let j = Math.max(0, y - 8); j < Math.min(h, y + 12); j++)
+        taken.fill(1, j * w + Math.max(0, x - 12), j * w + Math.min(w, x + 13));
+    }
+  return spots;
+}

@@ -1,0 +1,68 @@
+import { type Finding, judge } from '../proof/finding';
+import { enlarged, strongEdges } from '../proof/measure/edgeProfiles';
+import { fringeOf } from '../proof/measure/fringe';
+import { haloOf } from '../proof/measure/halo';
+import { type EncodedImage } from '../raster/encodedImage';
+import { IDENTITY, type Matrix3, toLevel } from '../raster/matrix3';
+import { decodePlane } from '../raster/srgb';
+import { warpImage } from '../raster/warp';
+import { radianceBand } from './radiance/radianceBand';
+import { srgbResponse } from './radiance/response';
+import { toneOf } from './radiance/toneMap';
+
+/** A frame with its levels, fitted, exposure relative to the reference. */
+export interface LevelledFrame {
+  readonly levels: readonly EncodedImage[];
+  readonly matrix: Matrix3;
+  readonly stops: number;
+}
+
+const HALO_EDGE = 900;
+const FRINGE_EDGE = 2200;
+
+const levelFor = (width: number, height: number, edge: number): number =>
+  Math.max(0, Math.ceil(Math.log2(Math.max(width, height) / edge)));
+
+/** Tone of the scene at a level, stops at the reference's exposure: a small radiance merge of the frames. */
+export function sceneTone(
+  frames: readonly LevelledFrame[],
+  level: number,
+  width: number,
+  height: number,
+): Float32Array {
+  const inputs = frames.map((f) => ({
+    image: f.levels[Math.min(level, f.levels.length - 1)],
+    matrix: toLevel(f.matrix, level),
+    stops: f.stops,
+  }));
+  const { planes } = radianceBand(inputs, srgbResponse(), { x: 0, y: 0, width, height }, 2);
+  return planes[0].map((r, i) => toneOf(r, planes[1][i], planes[2][i]));
+}
+
+/** Halo and fringe of a picture against the frames that it was made from, on the reference's grid. */
+export function edgeFindings(levels: readonly EncodedImage[], frames: readonly LevelledFrame[]): Finding[] {
+  const [full] = levels;
+  const haloLevel = Math.min(levels.length - 1, levelFor(full.width, full.height, HALO_EDGE));
+  const fringeLevel = Math.min(levels.length - 1, levelFor(full.width, full.height, FRINGE_EDGE));
+  const linearAt = (level: number): Float32Array[] => {
+    const { width, height } = levels[level];
+    const planes = warpImage(levels[level], IDENTITY, { x: 0, y: 0, width, height }, 'bilinear');
+    planes.forEach(decodePlane);
+    return planes;
+  };
+  const small = levels[haloLevel];
+  const scene = sceneTone(frames, haloLevel, small.width, small.height);
+  const edges = strongEdges(scene, small.width, small.height);
+  const [R, G, B] = linearAt(haloLevel);
+  const tone = R.map((r, i) => toneOf(r, G[i], B[i]));
+  const halo = haloOf(tone, scene, small.width, small.height, edges);
+  const fine = levels[fringeLevel];
+  const fineTone =
+    fringeLevel === haloLevel ? scene : sceneTone(frames, fringeLevel, fine.width, fine.height);
+  const fineEdges = fringeLevel === haloLevel ? edges : strongEdges(fineTone, fine.width, fine.height);
+  const fringe = fringeOf(linearAt(fringeLevel), fine.width, fine.height, fineEdges);
+  return [
+    judge('merge.halo', halo.value, enlarged(halo.where, 2 ** haloLevel)),
+    judge('merge.fringe', fringe.value, enlarged(fringe.where, 2 ** fringeLevel)),
+  ];
+}

@@ -1,0 +1,135 @@
+import { DENOISE_MARGIN, denoisePlanes } from '../finish/denoise';
+import { sharpenPlanes } from '../finish/sharpen';
+import { composite, type PlacedLayer } from '../layers/composite';
+import { type ToneSource } from '../mask/mask';
+import { adjustPlanes } from '../match/adjustPlanes';
+import { toneOf } from '../merge/radiance/toneMap';
+import { encodedGain } from '../raster/encodedGain';
+import { IDENTITY, type Matrix3, multiply, toLevel, transform, translation } from '../raster/matrix3';
+import { type Rectangle } from '../raster/raster';
+import { decodePlane } from '../raster/srgb';
+import { coverage, type Kernel, warpImage } from '../raster/warp';
+import { type SceneMerge, type ViewScene } from './viewScene';
+
+/** All layers and the match of the whole, before the finish, on the reference's grid: sRGB-encoded planes. */
+export function resultPlanes(
+  scene: ViewScene,
+  level: number,
+  area: Rectangle,
+  kernel: Kernel,
+): Float32Array[] {
+  const layers = scene.layers.flatMap((layer): PlacedLayer[] => {
+    const { opacity, blend, stops, mask } = layer;
+    const part = { opacity, blend, stops, mask, adjusts: [scene.match.set, layer.adjust] };
+    if (layer.source === 'merge')
+      return scene.merge ? [{ levels: scene.merge.levels, matrix: IDENTITY, ...part }] : [];
+    const frame = scene.frames.find((f) => f.id === layer.source);
+    return frame?.matrix ? [{ levels: frame.levels, matrix: frame.matrix, ...part }] : [];
+  });
+  const planes = composite(
+    layers,
+    Math.max(scene.width, scene.height),
+    level,
+    area,
+    kernel,
+    tonesOf(scene.merge),
+  );
+  adjustPlanes(planes, scene.match.whole);
+  return planes;
+}
+
+/** Tones of the merged picture on any rectangle of a level, edges continued. */
+export function tonesOf(merge: SceneMerge | undefined): ToneSource | undefined {
+  if (!merge) return undefined;
+  return ({ level, ...area }) => {
+    const image = merge.levels[Math.min(level, merge.levels.length - 1)];
+    const planes = warpImage(image, IDENTITY, area, 'bilinear');
+    planes.forEach(decodePlane);
+    return planes[0].map((r, i) => toneOf(r, planes[1][i], planes[2][i]));
+  };
+}
+
+/** noise below this level is averaged away already */
+const COARSEST_NOISE = 1;
+/** radius of sharpening, level pixels, below which it does nothing that can be seen */
+const LEAST_RADIUS = 0.35;
+
+/**
+ * The finished picture on a rectangle of the straightened grid at a level: straightened, noise taken out, exposed, sharpened last.
+ * @returns sRGB-encoded planes; black where the straightened picture has nothing
+ */
+export function finishedPlanes(
+  scene: ViewScene,
+  level: number,
+  area: Rectangle,
+  kernel: Kernel,
+): Float32Array[] {
+  const { exposure, noise, sharpen } = scene.finish;
+  const radius = sharpen.radius / 2 ** level;
+  const sharpens = sharpen.amount > 0 && radius >= LEAST_RADIUS;
+  const sigma = noise > 0 && level <= COARSEST_NOISE ? (scene.merge?.noise ?? 0) / 2 ** level : 0;
+  const margin = (sharpens ? Math.ceil(8 * radius) + 2 : 0) + (sigma > 0 ? DENOISE_MARGIN : 0);
+  const wide = grown(area, margin);
+  const planes = straightPlanes(scene, level, wide, kernel);
+  denoisePlanes(planes, wide.width, wide.height, noise, sigma);
+  if (exposure !== 0) {
+    const brighten = encodedGain(exposure);
+    for (const plane of planes) for (let i = 0; i < plane.length; i++) plane[i] = brighten(plane[i]);
+  }
+  if (sharpens) sharpenPlanes(planes, wide.width, wide.height, { ...sharpen, radius });
+  return margin > 0 ? planes.map((p) => cut(p, wide, area)) : planes;
+}
+
+export const grown = ({ x, y, width, height }: Rectangle, by: number): Rectangle => ({
+  x: x - by,
+  y: y - by,
+  width: width + 2 * by,
+  height: height + 2 * by,
+});
+
+/** The part of a plane on `from` that lies in `to`. */
+export function cut(plane: Float32Array, from: Rectangle, to: Rectangle): Float32Array {
+  const out = new Float32Array(to.width * to.height);
+  for (let y = 0; y < to.height; y++) {
+    const at = (y + to.y - from.y) * from.width + to.x - from.x;
+    out.set(plane.subarray(at, at + to.width), y * to.width);
+  }
+  return out;
+}
+
+const isIdentity = (m: Matrix3): boolean => m.every((v, i) => v === IDENTITY[i]);
+
+function straightPlanes(scene: ViewScene, level: number, area: Rectangle, kernel: Kernel): Float32Array[] {
+  const { straighten } = scene.finish;
+  if (isIdentity(straighten)) return resultPlanes(scene, level, area, kernel);
+  const map = toLevel(straighten, level);
+  const from = reached(map, area, Math.ceil(scene.width / 2 ** level), Math.ceil(scene.height / 2 ** level));
+  if (!from) return [0, 1, 2].map(() => new Float32Array(area.width * area.height));
+  const planes = resultPlanes(scene, level, from, kernel);
+  const data = new Float32Array(from.width * from.height * 3);
+  for (let i = 0, o = 0; o < data.length; i++, o += 3) {
+    data[o] = planes[0][i];
+    data[o + 1] = planes[1][i];
+    data[o + 2] = planes[2][i];
+  }
+  const image = { width: from.width, height: from.height, white: 1, data } as const;
+  const local = multiply(translation(-from.x, -from.y), map);
+  const straight = warpImage(image, local, area, kernel);
+  const size = { width: Math.ceil(scene.width / 2 ** level), height: Math.ceil(scene.height / 2 ** level) };
+  const inside = coverage(size, map, area, 0);
+  for (const plane of straight) for (let i = 0; i < plane.length; i++) plane[i] *= inside[i];
+  return straight;
+}
+
+/** The part of the reference that an area of the straightened picture shows, with room for the kernel. */
+function reached(map: Matrix3, area: Rectangle, width: number, height: number): Rectangle | undefined {
+  const corners = [0, 1, 2, 3].map((k) =>
+    transform(map, area.x + (k & 1) * (area.width - 1), area.y + (k >> 1) * (area.height - 1)),
+  );
+  const [xs, ys] = [corners.map((c) => c[0]), corners.map((c) => c[1])];
+  const x0 = Math.max(0, Math.floor(Math.min(...xs)) - 4);
+  const y0 = Math.max(0, Math.floor(Math.min(...ys)) - 4);
+  const x1 = Math.min(width, Math.ceil(Math.max(...xs)) + 5);
+  const y1 = Math.min(height, Math.ceil(Math.max(...ys)) + 5);
+  return x1 > x0 && y1 > y0 ? { x: x0, y: y0, width: x1 - x0, height: y1 - y0 } : undefined;
+}

@@ -1,0 +1,150 @@
+'use client';
+import { useMemo, useRef, useState } from 'react';
+import { straightenOf } from '@/core/recipe/cropOf';
+import { referenceOf } from '@/core/recipe/project';
+import { transform } from '@/core/raster/matrix3';
+import { type Rectangle } from '@/core/raster/raster';
+import { type Line } from '@/core/finish/straighten';
+import { neutralOf } from '@/core/match/neutralOf';
+import { type ToolInHand } from '@/store/bench';
+import { addWatchPoint, setAdjust, setFinish, setPrintRegion, setRegion } from '@/store/edits';
+import { patchScene } from '@/store/patchScene';
+import { type Tool, type ToolPoint } from '@/ui/table/Table';
+import { useActions, useBench, useBenchParts, useScene } from '../benchContext';
+
+/** What is being drawn, picture pixels: from where the hand went down to where it is. */
+export interface Drawn {
+  readonly tool: ToolInHand;
+  readonly line: Line;
+  /** a first upright that waits for its second */
+  readonly first?: Line;
+}
+
+/** a drag shorter than this is no line, picture pixels */
+const SHORTEST = 12;
+/** half the side of the patch that is sampled, picture pixels */
+const PATCH = 6;
+
+const boxOf = ([x0, y0, x1, y1]: Line): Rectangle => ({
+  x: Math.min(x0, x1),
+  y: Math.min(y0, y1),
+  width: Math.abs(x1 - x0),
+  height: Math.abs(y1 - y0),
+});
+
+/** The tool in hand as a tool of the table; what it draws becomes one edit when the hand lets go. */
+export function useDrawTool(): { tool: Tool | undefined; drawn: Drawn | undefined } {
+  const { viewer } = useBenchParts();
+  const actions = useActions();
+  const { inHand, project, target } = useBench((s) => ({
+    inHand: s.tool,
+    project: s.history.project,
+    target: s.session.target,
+  }));
+  const scene = useScene();
+  const [drawn, setDrawn] = useState<Drawn>();
+  const current = useRef<Drawn>(undefined);
+  const tool = useMemo<Tool | undefined>(() => {
+    const reference = referenceOf(project);
+    if (!inHand || !reference) return undefined;
+    const show = (next: Drawn | undefined): void => {
+      current.current = next;
+      setDrawn(next);
+    };
+    const straighten = straightenOf(project);
+    const onReference = ([x0, y0, x1, y1]: Line): Line => [
+      ...transform(straighten, x0, y0),
+      ...transform(straighten, x1, y1),
+    ];
+    const inside = (r: Rectangle): Rectangle => {
+      const x = Math.max(0, r.x);
+      const y = Math.max(0, r.y);
+      return {
+        x,
+        y,
+        width: Math.min(reference.width, r.x + r.width) - x,
+        height: Math.min(reference.height, r.y + r.height) - y,
+      };
+    };
+    const sample = (x: number, y: number): void => {
+      if (!scene) return;
+      const area = {
+        x: Math.round(x) - PATCH,
+        y: Math.round(y) - PATCH,
+        width: 2 * PATCH + 1,
+        height: 2 * PATCH + 1,
+      };
+      viewer
+        .run((tasks) => tasks.sample(patchScene(scene, target), area))
+        .then((codes) => {
+          const neutral = neutralOf(x, y, codes);
+          if (neutral) actions.edit('Neutral from a patch', setAdjust(target, { neutral }));
+          else
+            actions.report(
+              'That patch is too dark or too light to know its colour. Sample one of middle tone.',
+            );
+        })
+        .catch(() => undefined);
+    };
+    const finish = ({ line, first }: Drawn): void => {
+      const [x0, y0, x1, y1] = line;
+      const long = Math.hypot(x1 - x0, y1 - y0) >= SHORTEST;
+      const box = inside(boxOf(line));
+      const large = box.width >= 32 && box.height >= 32;
+      switch (inHand) {
+        case 'watch':
+          actions.edit('Pinned a watch point', addWatchPoint(crypto.randomUUID(), x1, y1));
+          return actions.take(undefined);
+        case 'patch':
+          sample(x1, y1);
+          return actions.take(undefined);
+        case 'region':
+          if (!large) return;
+          actions.edit('Fit held on a region', setRegion(box));
+          return actions.take(undefined);
+        case 'print':
+          if (!large) return;
+          actions.edit('Print region drawn', setPrintRegion(box));
+          return actions.take(undefined);
+        case 'level':
+          if (!long) return;
+          actions.edit(
+            'Level from a line',
+            setFinish({
+              straighten: { ...project.finish.straighten, level: onReference(line) },
+              crop: undefined,
+            }),
+          );
+          return actions.take(undefined);
+        case 'upright':
+          if (!long) return;
+          if (!first) return show({ tool: inHand, line: [0, 0, 0, 0], first: line });
+          actions.edit(
+            'Uprights from two lines',
+            setFinish({ straighten: { uprights: [onReference(first), onReference(line)] }, crop: undefined }),
+          );
+          show(undefined);
+          return actions.take(undefined);
+      }
+    };
+    return {
+      onStart: ({ x, y }: ToolPoint) => {
+        const { first } = current.current ?? {};
+        show({ tool: inHand, line: [x, y, x, y], ...(first ? { first } : {}) });
+      },
+      onMove: (points) => {
+        const last = points[points.length - 1];
+        const now = current.current;
+        if (now) show({ ...now, line: [now.line[0], now.line[1], last.x, last.y] });
+      },
+      onEnd: () => {
+        const now = current.current;
+        if (!now) return;
+        show(undefined);
+        finish(now);
+      },
+    };
+  }, [actions, inHand, project, scene, target, viewer]);
+  const shown = drawn?.tool === inHand ? drawn : undefined;
+  return { tool, drawn: shown };
+}

@@ -1,0 +1,20 @@
+/** Words of the Proof station. */
+export const PROOF_TEXT = {
+  name: 'Proof',
+  none: 'There is nothing to prove before the merge.',
+  verdict: 'Ready to deliver?',
+  ready: 'Nothing stands against it.',
+  watch: (n: number) => `${n} ${n === 1 ? 'finding deserves' : 'findings deserve'} a look first.`,
+  fail: (n: number) => `${n} ${n === 1 ? 'finding should' : 'findings should'} be mended first.`,
+  first: 'Go to the first',
+  print: 'For print',
+  drawPrint: 'Draw the part that must print',
+  drawing: 'Draw a rectangle on the picture',
+  wholePrint: 'Take the whole picture',
+  printHint: 'Darks under code 30 of 255 show no drawing on paper. A black product lies best at 30 to 45.',
+  pins: 'Watch points',
+  pin: 'Pin a watch point',
+  pinning: 'Press a place on the picture',
+  pinHint: 'Up to six places stay in sight at 1:1 while anything changes.',
+  pinFindings: 'Pin the places of the findings',
+} as const;

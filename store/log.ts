@@ -1,0 +1,81 @@
+import { type Draft } from 'immer';
+import { type Finding } from '@/core/proof/finding';
+import { type LoggedFinding, type LogEntry } from '@/core/recipe/project';
+import { type Settings, settingsOf } from '@/core/recipe/settings';
+import { amend, type History } from './history';
+
+const LONGEST_LOG = 2000;
+/** a pause longer than this is no work on the step, seconds */
+const LONGEST_STEP = 600;
+
+/** Adds a line to the record, newest last; the oldest of very many give way. */
+function addLine(history: History, line: Omit<LogEntry, 'time'>): History {
+  return amend(history, (draft) => {
+    draft.changed = new Date().toISOString();
+    draft.log.push({ time: draft.changed, ...line } as Draft<LogEntry>);
+    if (draft.log.length > LONGEST_LOG) draft.log.splice(0, draft.log.length - LONGEST_LOG);
+  });
+}
+
+const RANK = { fail: 0, watch: 1, pass: 2 } as const;
+
+function logged(findings: readonly Finding[]): LoggedFinding[] {
+  return findings
+    .map(({ label, value, unit, verdict }) => ({ label, value, unit, verdict }))
+    .sort((a, b) => RANK[a.verdict] - RANK[b.verdict]);
+}
+
+/** Records what was computed, how long it took, and what was found. */
+export function logMade(
+  history: History,
+  text: string,
+  seconds: number,
+  findings: readonly Finding[],
+): History {
+  return addLine(history, { text, seconds: Math.round(seconds * 100) / 100, findings: logged(findings) });
+}
+
+/** The step whose settings an edit may have changed: the part of the recipe that is another one now. */
+function changedStep(before: History, after: History): Settings['of'] | undefined {
+  const [a, b] = [before.project, after.project];
+  if (a.set.motion !== b.set.motion) return 'fit';
+  if (
+    a.set.merge !== b.set.merge ||
+    a.set.method !== b.set.method ||
+    a.set.tone !== b.set.tone ||
+    a.set.response !== b.set.response
+  )
+    return 'merge';
+  if (a.match !== b.match) return 'match';
+  const [f, g] = [a.finish, b.finish];
+  if (f.exposure !== g.exposure || f.noise !== g.noise || f.sharpen !== g.sharpen || f.ratio !== g.ratio)
+    return 'finish';
+  return undefined;
+}
+
+/** Records an edit with the settings it led to and the time since the step before. */
+export function logEdit(before: History, after: History, text: string): History {
+  const of = changedStep(before, after);
+  const last = after.project.log[after.project.log.length - 1];
+  const spent = last ? (Date.now() - Date.parse(last.time)) / 1000 : NaN;
+  return addLine(after, {
+    text,
+    ...(spent >= 0 && spent <= LONGEST_STEP ? { seconds: Math.round(spent * 10) / 10 } : {}),
+    ...(of ? { settings: settingsOf(after.project, of) } : {}),
+  });
+}
+
+/** The last line again, for a gesture that went on: its settings follow. */
+export function logJoined(before: History, after: History): History {
+  const of = changedStep(before, after);
+  if (!of) return after;
+  return amend(after, (draft) => {
+    const last = draft.log[draft.log.length - 1];
+    if (last?.settings) last.settings = settingsOf(after.project, of) as Draft<Settings>;
+  });
+}
+
+/** Records something that is neither an edit nor computed. */
+export function logNote(history: History, text: string): History {
+  return addLine(history, { text });
+}
