@@ -52,7 +52,7 @@ const Invitation = styled.div`
 const Add = styled.div`
   position: absolute;
   right: 326px;
-  bottom: 136px;
+  bottom: 140px;
   z-index: 1;
 `;
 

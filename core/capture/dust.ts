@@ -9,37 +9,45 @@ export interface DustSpot {
 }
 
 const LONG_EDGE = 1100;
-/** a spot takes away at least this share of the light, against an even surrounding */
+/** a spot takes away at least this share of the light of the ring around it */
 const DEEP = 0.025;
-const EVEN = 0.02;
+/** the ring is even: its values spread by no more than this share, and less than a third of the depth */
+const EVEN = 0.03;
+/** pixels of the reduced grid on which the ring is read */
+const RING = 7;
+const CIRCLE = Array.from({ length: 16 }, (_, k) => {
+  const angle = (k * Math.PI) / 8;
+  return [Math.round(RING * Math.cos(angle)), Math.round(RING * Math.sin(angle))] as const;
+});
 
-/** Dark spots of one frame on a reduced grid: 1 where a blob a few pixels wide lies in an even surrounding. */
-function spotsOf(
-  image: EncodedImage,
-  levels: readonly EncodedImage[],
-): { plane: Uint8Array; w: number; h: number; cell: number } {
+/** Dark spots of one frame on a reduced grid: 1 where a blob a few pixels wide lies in an even ring. */
+function spotsOf(levels: readonly EncodedImage[]): { plane: Uint8Array; w: number; h: number; cell: number } {
   const level = levels.find((l) => Math.max(l.width, l.height) <= LONG_EDGE) ?? levels[levels.length - 1];
   const { width: w, height: h, data, white } = level;
   const tone = new Float32Array(w * h);
   for (let i = 0; i < tone.length; i++) tone[i] = data[i * 3 + 1] / white;
   const near = gaussianBlur(tone, w, h, 1);
-  const wide = gaussianBlur(tone, w, h, 5);
-  const square = gaussianBlur(
-    tone.map((v, i) => (v - wide[i]) ** 2),
-    w,
-    h,
-    5,
-  );
   const plane = new Uint8Array(w * h);
-  for (let y = 8; y < h - 8; y++)
-    for (let x = 8; x < w - 8; x++) {
+  const reach = RING + 1;
+  for (let y = reach; y < h - reach; y++)
+    for (let x = reach; x < w - reach; x++) {
       const i = y * w + x;
-      const around = wide[i];
-      if (around < 0.15 || around > 0.97) continue;
+      // the four corners first: most places fail there
+      const corners =
+        (near[i - 5 * w - 5] + near[i - 5 * w + 5] + near[i + 5 * w - 5] + near[i + 5 * w + 5]) / 4;
+      if (corners < 0.15 || corners > 0.97 || near[i] > (1 - DEEP) * corners) continue;
+      let [low, high, sum] = [Infinity, -Infinity, 0];
+      for (const [dx, dy] of CIRCLE) {
+        const v = near[i + dy * w + dx];
+        low = Math.min(low, v);
+        high = Math.max(high, v);
+        sum += v;
+      }
+      const around = sum / CIRCLE.length;
       const depth = 1 - near[i] / around;
-      if (depth > DEEP && Math.sqrt(square[i]) < EVEN * around + 0.5 * depth * around) plane[i] = 1;
+      if (depth > DEEP && high - low < Math.min(EVEN, depth / 3) * around) plane[i] = 1;
     }
-  return { plane, w, h, cell: image.width / w };
+  return { plane, w, h, cell: levels[0].width / w };
 }
 
 /**
@@ -48,7 +56,7 @@ function spotsOf(
  */
 export function dustSpots(frames: readonly (readonly EncodedImage[])[]): DustSpot[] {
   if (frames.length < 2) return [];
-  const found = frames.map((levels) => spotsOf(levels[0], levels));
+  const found = frames.map(spotsOf);
   const { w, h, cell } = found[0];
   if (found.some((f) => f.w !== w || f.h !== h)) return [];
   const count = new Uint8Array(w * h);

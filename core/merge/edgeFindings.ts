@@ -60,7 +60,17 @@ export function edgeFindings(levels: readonly EncodedImage[], frames: readonly L
   const fineTone =
     fringeLevel === haloLevel ? scene : sceneTone(frames, fringeLevel, fine.width, fine.height);
   const fineEdges = fringeLevel === haloLevel ? edges : strongEdges(fineTone, fine.width, fine.height);
-  const fringe = fringeOf(linearAt(fringeLevel), fine.width, fine.height, fineEdges);
+  const fringe = fringeOf(
+    linearAt(fringeLevel),
+    fine.width,
+    fine.height,
+    fineEdges,
+    frames.map((f) => ({
+      image: f.levels[Math.min(fringeLevel, f.levels.length - 1)],
+      matrix: toLevel(f.matrix, fringeLevel),
+      stops: f.stops,
+    })),
+  );
   return [
     judge('merge.halo', halo.value, enlarged(halo.where, 2 ** haloLevel)),
     judge('merge.fringe', fringe.value, enlarged(fringe.where, 2 ** fringeLevel)),

@@ -8,6 +8,10 @@ export type Response = readonly [Float32Array, Float32Array, Float32Array];
 export type Sample = readonly (readonly [number, number, number])[];
 
 const SMOOTHNESS = 40;
+const LEAST_WEIGHT = 0.02;
+
+/** A hat: codes in the middle say most. */
+const weightOf = (code: number): number => Math.min(code, 255 - code) / 128;
 
 /** The curve that files say they have: sRGB. */
 export function srgbResponse(): Response {
@@ -26,15 +30,16 @@ export function srgbResponse(): Response {
 export function recoverResponse(samples: readonly Sample[], stops: readonly number[]): Response | undefined {
   if (samples.length < 40 || stops.length < 2) return undefined;
   const channel = (c: number): Float32Array => {
+    const told = samples.filter((s) => s.filter((codes) => weightOf(codes[c]) > LEAST_WEIGHT).length >= 2);
     const rows: { code: number; sample: number; ln: number; weight: number }[] = [];
-    samples.forEach((sample, s) =>
+    told.forEach((sample, s) =>
       sample.forEach((codes, f) => {
         const code = Math.round(codes[c]);
-        const weight = Math.min(code, 255 - code) / 128;
-        if (weight > 0.02) rows.push({ code, sample: s, ln: stops[f] * Math.LN2, weight });
+        const weight = weightOf(code);
+        if (weight > LEAST_WEIGHT) rows.push({ code, sample: s, ln: stops[f] * Math.LN2, weight });
       }),
     );
-    const n = 256 + samples.length;
+    const n = 256 + told.length;
     const A = Matrix.zeros(rows.length + 255, n);
     const b = Matrix.zeros(rows.length + 255, 1);
     rows.forEach(({ code, sample, ln, weight }, k) => {

@@ -67,16 +67,28 @@ export function toneBase(tone: Float32Array, width: number, height: number, cell
   return { width, height, cell, slope: a, offset: b, low: at(0.005), middle: at(0.5), high: at(0.995) };
 }
 
-/** The curve of the base: its range pressed into the picture's, the middle led towards where a print has it, soft ends. */
+/** where the middle of a picture is led to, stops from middle grey */
+const MIDDLE = -1.3;
+/** stops over which the slope changes from that of the darks to that of the lights */
+const TURN = 1.5;
+
+/**
+ * The curve of the base: the middle of the picture is led towards where a print has it; darks and lights are each pressed as much as
+ * their own range needs, and no more; the slope changes softly between them.
+ */
 export function baseCurve({ low, middle, high }: ToneBase, strength: number): (base: number) => number {
-  const k = Math.min(1, (LIGHTEST - DARKEST) / Math.max(1e-3, high - low));
-  const slope = 1 + strength * (k - 1);
-  // a dark picture is opened, a light one is held: the middle goes half the way to −1
-  const aim = middle + strength * 0.6 * (-1 - middle);
-  const top = aim + slope * (high - middle);
-  // the lights must stay under white
-  const shift = strength * Math.min(0, LIGHTEST - top);
-  return (base) => aim + shift + slope * (base - middle);
+  const aim = middle + strength * (MIDDLE - middle);
+  const pressed = (room: number, range: number): number =>
+    1 + strength * (Math.min(1, Math.max(0.1, room / Math.max(1e-3, range))) - 1);
+  const down = pressed(aim - DARKEST, middle - low);
+  const up = pressed(LIGHTEST - aim, high - middle);
+  // the integral of a slope that goes from `down` to `up` as a logistic curve
+  const soft = (d: number): number => TURN * Math.log1p(Math.exp(-Math.abs(d) / TURN)) + Math.max(0, d);
+  const zero = soft(0);
+  return (base) => {
+    const d = base - middle;
+    return aim + down * d + (up - down) * (soft(d) - zero);
+  };
 }
 
 /** Stops under white from which lights are rounded off instead of cut. */

@@ -48,5 +48,28 @@ export function horizonOf(luma: Float32Array, width: number, height: number): Ho
       if (length > best.length + 1e-9) best = { tilt: angle, length, y: at * 1.5 };
     }
   }
-  return best.length >= LEAST_LENGTH ? best : undefined;
+  return best.length >= LEAST_LENGTH ? refined(best, points, middle) : undefined;
+}
+
+/** The line of least squares through the points near a voted line. */
+function refined(line: Horizon, points: readonly { x: number; y: number }[], middle: number): Horizon {
+  let rise = Math.tan((line.tilt * Math.PI) / 180);
+  let { y: at } = line;
+  for (const near of [3, 1.6]) {
+    let [n, sx, sy, sxx, sxy] = [0, 0, 0, 0, 0];
+    for (const p of points) {
+      const x = p.x - middle;
+      if (Math.abs(p.y - at - rise * x) > near) continue;
+      n++;
+      sx += x;
+      sy += p.y;
+      sxx += x * x;
+      sxy += x * p.y;
+    }
+    const det = n * sxx - sx * sx;
+    if (n < 10 || det <= 0) break;
+    rise = (n * sxy - sx * sy) / det;
+    at = (sy - rise * sx) / n;
+  }
+  return { ...line, tilt: (Math.atan(rise) * 180) / Math.PI, y: at };
 }
