@@ -216,3 +216,18 @@ describe('parallel work gives the pixels of the core alone', () => {
   test('levels halve until the long edge is under 400 pixels', () =>
     expect(imageLevels(flat(1700, 900, 0)).map((l) => l.width)).toEqual([1700, 850, 425, 212]));
 });
+
+describe('a job that never comes back', () => {
+  test('is ended with its worker after its time, by a sentence, and the next one runs', async () => {
+    let ended = 0;
+    const pool = workerPool(1, () => ({
+      tasks: {} as Lane['tasks'],
+      died: new Promise<never>(() => undefined),
+      end: () => void ended++,
+    }));
+    const endless = pool.run(() => new Promise<never>(() => undefined), { limit: 30 });
+    await expect(endless).rejects.toThrow(/took longer than .* seconds and was stopped/);
+    expect(ended).toBe(1);
+    expect(await pool.run(() => Promise.resolve(7))).toBe(7);
+  });
+});

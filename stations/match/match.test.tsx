@@ -1,0 +1,86 @@
+import { describe, expect, jest, test } from '@jest/globals';
+import { act, screen } from '@testing-library/react';
+import userEvent from '@testing-library/user-event';
+import { renderOnBench } from '@/tests/testBench';
+import { sampleProject } from '@/tests/sampleProject';
+import { addFrameLayer, adjustOf } from '@/store/edits';
+import { MatchPanel } from './Panel';
+import { MatchTray } from './Tray';
+import { ZoneLadder } from './ZoneLadder';
+
+const user = userEvent.setup();
+
+describe('the zone ladder', () => {
+  test('every rung is a slider that arrow keys move by a tenth of a stop', async () => {
+    const bench = renderOnBench(sampleProject(), <MatchPanel />);
+    const whole = () => adjustOf(bench.store.getState().history.project, { kind: 'whole' });
+    expect(screen.getAllByRole('slider').map((s) => s.getAttribute('aria-label'))).toEqual(
+      expect.arrayContaining(['Black', 'Dark', 'Middle', 'Light', 'White point']),
+    );
+    act(() => screen.getByRole('slider', { name: 'Dark' }).focus());
+    await user.keyboard('{ArrowRight}{ArrowRight}{Shift>}{ArrowRight}{/Shift}');
+    expect(whole()?.zones).toEqual([{ at: -3, by: 0.7 }]);
+    expect(screen.getByRole('slider', { name: 'Dark' })).toHaveAttribute(
+      'aria-valuetext',
+      '+0.7 EV at −3.0 EV',
+    );
+    await user.keyboard('{Home}');
+    expect(whole()?.zones).toEqual([{ at: -3, by: 0 }]);
+    await user.click(screen.getByRole('button', { name: 'All zones back' }));
+    expect(whole()?.zones).toEqual([]);
+  });
+
+  test('a zone can be added between the rungs, and moves alone', async () => {
+    const bench = renderOnBench(sampleProject(), <MatchPanel />);
+    await user.click(screen.getByRole('button', { name: 'Add a zone' }));
+    act(() => screen.getByRole('slider', { name: /^Zone/ }).focus());
+    await user.keyboard('{ArrowLeft}');
+    const zones = adjustOf(bench.store.getState().history.project, { kind: 'whole' })?.zones ?? [];
+    expect(zones).toEqual([{ at: -4.5, by: -0.1 }]);
+  });
+
+  test('draws the histogram it is given', () => {
+    const { container } = { container: document.body };
+    renderOnBench(
+      sampleProject(),
+      <ZoneLadder
+        zones={[]}
+        tones={{ first: -10, shares: new Array<number>(39).fill(1 / 39) }}
+        onChange={jest.fn()}
+      />,
+    );
+    expect(container.querySelector('svg path')?.getAttribute('d')).toContain('v-50');
+  });
+});
+
+describe('what is matched', () => {
+  test('a set, a layer and the whole are changed each by itself', async () => {
+    const project = sampleProject();
+    const bench = renderOnBench(
+      project,
+      <>
+        <MatchPanel />
+        <MatchTray />
+      </>,
+    );
+    act(() => bench.actions.edit('layer', addFrameLayer('l', project.frames[2])));
+    await user.click(screen.getByRole('button', { name: /Layer light/ }));
+    const saturation = screen.getByRole('slider', { name: 'Saturation' });
+    act(() => saturation.focus());
+    await user.keyboard('{ArrowLeft}');
+    const now = bench.store.getState().history.project;
+    expect(adjustOf(now, { kind: 'layer', id: 'l' })?.saturation).toBeCloseTo(0.98, 6);
+    expect(now.match.whole.saturation).toBe(1);
+    expect(screen.getByRole('button', { name: /98 %/ })).toHaveTextContent('Layer light');
+    await user.click(screen.getByRole('button', { name: /^The set/ }));
+    expect(bench.store.getState().session.target).toEqual({ kind: 'set' });
+  });
+
+  test('a patch is asked for with a tool that is put down again', async () => {
+    const bench = renderOnBench(sampleProject(), <MatchPanel />);
+    await user.click(screen.getByRole('button', { name: 'Sample what should be grey' }));
+    expect(bench.store.getState().tool).toBe('patch');
+    await user.click(screen.getByRole('button', { name: 'Press the patch on the picture' }));
+    expect(bench.store.getState().tool).toBeUndefined();
+  });
+});

@@ -1,0 +1,60 @@
+import { describe, expect, jest, test } from '@jest/globals';
+import { act, screen } from '@testing-library/react';
+import userEvent from '@testing-library/user-event';
+import { judge } from '@/core/proof/finding';
+import { renderOnBench } from '@/tests/testBench';
+import { sampleProject } from '@/tests/sampleProject';
+import { setPrintRegion } from '@/store/edits';
+import { WatchPoints } from '../overlay/WatchPoints';
+import { StepTray } from '../tray/StepTray';
+import { ProofPanel } from './Panel';
+
+const user = userEvent.setup();
+const where = { x: 10, y: 20, width: 30, height: 40 };
+
+describe('Proof', () => {
+  test('says whether the picture is ready, and goes to what is not', async () => {
+    const showPlace = jest.fn();
+    const bench = renderOnBench(sampleProject(), <ProofPanel />, showPlace);
+    expect(screen.getByText('There is nothing to prove before the merge.')).toBeInTheDocument();
+    act(() => bench.store.setState({ proofed: { key: 'k', made: [judge('proof.black', 0)] } }));
+    expect(screen.getByText('Nothing stands against it.')).toBeInTheDocument();
+    act(() => bench.store.setState({ proofed: { key: 'k', made: [judge('proof.burnt', 9, { where })] } }));
+    expect(screen.getByText('1 finding should be mended first.')).toBeInTheDocument();
+    await user.click(screen.getByRole('button', { name: 'Go to the first' }));
+    expect(showPlace).toHaveBeenCalledWith(where, undefined);
+  });
+
+  test('places of findings are pinned, six at most, and taken away again', async () => {
+    const bench = renderOnBench(
+      sampleProject(),
+      <>
+        <ProofPanel />
+        <WatchPoints finished />
+      </>,
+    );
+    const made = [judge('proof.burnt', 9, { where }), judge('proof.black', 9, { where })];
+    act(() => bench.store.setState({ proofed: { key: 'k', made } }));
+    await user.click(screen.getByRole('button', { name: 'Pin the places of the findings' }));
+    expect(screen.getAllByRole('button', { name: /go there$/ })).toHaveLength(2);
+    await user.click(screen.getByRole('button', { name: 'Take watch point 1 away' }));
+    expect(bench.store.getState().history.project.watchPoints).toHaveLength(1);
+  });
+
+  test('the print region is drawn, and given up', async () => {
+    const bench = renderOnBench(sampleProject(), <ProofPanel />);
+    await user.click(screen.getByRole('button', { name: 'Draw the part that must print' }));
+    expect(bench.store.getState().tool).toBe('print');
+    act(() => bench.actions.edit('region', setPrintRegion(where)));
+    await user.click(screen.getByRole('button', { name: 'Take the whole picture' }));
+    expect(bench.store.getState().history.project.printRegion).toBeUndefined();
+  });
+
+  test('every step can be laid beside the present picture', async () => {
+    const bench = renderOnBench(sampleProject(), <StepTray />);
+    await user.click(screen.getByRole('button', { name: /Merged/ }));
+    expect(bench.store.getState().session).toMatchObject({ look: 'before', before: 'layers' });
+    await user.click(screen.getByRole('button', { name: /Now/ }));
+    expect(bench.store.getState().session.look).toBe('finished');
+  });
+});
