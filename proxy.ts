@@ -29,4 +29,4 @@ export function proxy(request: NextRequest): NextResponse {
   return response;
 }
 
-export const config = { matcher: [{ source: '/((?!_next/static|_next/image|icon.svg).*)' }] };
+export const config = { matcher: [{ source: '/((?!_next/static|_next/image|vendor/|icon.svg).*)' }] };

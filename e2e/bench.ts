@@ -65,3 +65,9 @@ export async function downloaded(page: Page, button: string): Promise<{ name: st
   const download = await waiting;
   return { name: download.suggestedFilename(), bytes: await bytesOf(download) };
 }
+
+/** Chooses what the picture is delivered as, under Finish. */
+export async function chooseFormat(page: Page, name: string): Promise<void> {
+  await page.getByRole('region', { name: 'Deliver' }).getByRole('button', { name: /As/ }).click();
+  await page.getByRole('option', { name, exact: true }).click();
+}

@@ -1,7 +1,7 @@
 import { expect, test } from '@playwright/test';
 import jpeg from 'jpeg-js';
 import { PNG } from 'pngjs';
-import { downloaded, mergedBracket } from './bench';
+import { chooseFormat, downloaded, mergedBracket } from './bench';
 
 const samples = (bytes: Buffer) => {
   const png = PNG.sync.read(bytes, { skipRescale: true });
@@ -45,7 +45,7 @@ test('dropped files become a delivered 16-bit file with one region painted in fr
 
   // and square as JPEG
   await page.getByRole('radio', { name: '1:1' }).click();
-  await page.getByRole('radio', { name: 'JPEG' }).click();
+  await chooseFormat(page, 'JPEG');
   const square = await downloaded(page, 'Deliver the picture');
   const read = jpeg.decode(square.bytes, { useTArray: true });
   expect(square.name).toBe('untitled-picture.jpg');

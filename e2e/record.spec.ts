@@ -60,7 +60,7 @@ test('one bad file among good ones is named, the others load', async ({ page }) 
     { name: 'empty.png', mimeType: 'image/png', buffer: Buffer.alloc(0) },
   ]);
   const sentences = page.getByRole('main').getByRole('alert');
-  await expect(sentences).toContainText('“notes.jpg” is neither a JPEG nor a PNG picture.');
+  await expect(sentences).toContainText('“notes.jpg” is not a picture that Marsh reads');
   await expect(sentences).toContainText('“empty.png” is empty.');
   await page.keyboard.press('1');
   await expect(page.getByRole('button', { name: /Frame [123],/ })).toHaveCount(3);

@@ -166,6 +166,7 @@ export function openBench(parts: BenchParts): Bench {
   let writing = false;
   let again = false;
   const write = async (): Promise<void> => {
+    if (closed) return;
     if (writing) {
       again = true;
       return;

@@ -9,11 +9,17 @@ import { type WorkerPool } from '@/engine/workerPool';
 import { type Bench } from '@/store/bench';
 import { keepPreview } from '@/store/keepPreview';
 import { openProject } from '@/store/openProject';
+import { holdProject } from '@/store/projectLock';
+import { Button } from '@/ui/controls/Button';
+import { Row } from '@/ui/Section';
 import { BenchScreen } from './BenchScreen';
 
 const Message = styled.main`
   padding: 48px;
   max-width: 60ch;
+  display: flex;
+  flex-direction: column;
+  gap: 16px;
 `;
 
 interface Opened {
@@ -21,26 +27,44 @@ interface Opened {
   readonly viewer: WorkerPool;
 }
 
-/** Opens the project that the address names, with its workers. */
+/** Why a project is not on the bench. */
+type Elsewhere = 'open' | 'taken';
+
+/** Opens the project that the address names, with its workers. One tab at a time has it: two would undo each other's work. */
 export function BenchLoader() {
   const id = useSearchParams().get('project') ?? '';
   const [opened, setOpened] = useState<Opened>();
   const [failure, setFailure] = useState('');
+  const [elsewhere, setElsewhere] = useState<Elsewhere>();
+  const [steals, setSteals] = useState(0);
   useEffect(() => {
     let gone = false;
     let close = (): void => undefined;
     const open = async (): Promise<void> => {
+      const hold = await holdProject(id, steals > 0);
+      if (!hold) return setElsewhere('open');
+      close = hold.release;
+      if (gone) return hold.release();
+      setElsewhere(undefined);
       const pool = browserPool();
       const viewer = browserPool(1);
-      close = () => [pool, viewer].forEach((p) => p.close());
+      const ended = (): void => [pool, viewer].forEach((p) => p.close());
+      close = () => (hold.release(), ended());
       const bench = await openProject(id, pool);
       if (gone) return bench.actions.close();
       const stop = keepPreview(bench);
       close = () => {
         stop();
         bench.actions.close();
-        [pool, viewer].forEach((p) => p.close());
+        hold.release();
+        ended();
       };
+      void hold.lost.then(() => {
+        if (gone) return;
+        close();
+        setOpened(undefined);
+        setElsewhere('taken');
+      });
       setOpened({ bench, viewer });
     };
     open().catch((thrown: unknown) => setFailure(problemSentence(thrown, 'Opening the project')));
@@ -49,12 +73,28 @@ export function BenchLoader() {
       close();
       setOpened(undefined);
     };
-  }, [id]);
+  }, [id, steals]);
   if (failure)
     return (
       <Message>
         <p role="alert">{failure}</p>
         <Link href="/">To the shelf</Link>
+      </Message>
+    );
+  if (elsewhere)
+    return (
+      <Message>
+        <p role="alert">
+          {elsewhere === 'open'
+            ? 'This project is open in another tab. Two tabs would undo each other’s work.'
+            : 'This project was taken over by another tab. Everything done here is kept there.'}
+        </p>
+        <Row>
+          <Button data-main onPress={() => setSteals((n) => n + 1)}>
+            Work on it here
+          </Button>
+          <Link href="/">To the shelf</Link>
+        </Row>
       </Message>
     );
   return opened ? <BenchScreen {...opened} /> : <Message aria-busy>Opening the project …</Message>;

@@ -110,7 +110,7 @@ export function ZoneLadder({ zones, tones, onChange }: ZoneLadderProps) {
     }[event.key];
     if (step === undefined) return;
     event.preventDefault();
-    move(zone.at, zone.by + step * (event.shiftKey ? 5 : 1));
+    move(zone.at, zone.by + step * (event.shiftKey ? 5 : 1), `zone ${zone.at} by keys`);
   };
   const ticks = Array.from({ length: LAST - FIRST + 1 }, (_, i) => FIRST + i);
   return (
