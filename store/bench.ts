@@ -94,6 +94,8 @@ export interface BenchActions {
     text: string,
     run: (signal: AbortSignal, progress: (done: number) => void) => Promise<T>,
   ) => Promise<T | undefined>;
+  /** writes at once what waits to be written */
+  readonly flush: () => void;
   readonly close: () => void;
 }
 
@@ -107,6 +109,9 @@ export interface Bench extends BenchParts {
   readonly store: StoreApi<BenchState>;
   readonly actions: BenchActions;
 }
+
+/** milliseconds from an edit to its writing */
+const WRITE_AFTER = 120;
 
 /** Opens a project on the bench: state, edits with undo, autosave, and the pursuit of what the recipe asks for. */
 export function openBench(parts: BenchParts): Bench {
@@ -166,11 +171,11 @@ export function openBench(parts: BenchParts): Bench {
   let writing = false;
   let again = false;
   const write = async (): Promise<void> => {
-    if (closed) return;
     if (writing) {
       again = true;
       return;
     }
+    if (closed) return;
     writing = true;
     const state = store.getState();
     const { history } = state;
@@ -197,10 +202,19 @@ export function openBench(parts: BenchParts): Bench {
     }
   };
 
+  // what is looked at comes first; a killed tab loses no more than this
+  let due: ReturnType<typeof setTimeout> | undefined;
+  const writeSoon = (): void => {
+    due ??= setTimeout(() => {
+      due = undefined;
+      void write();
+    }, WRITE_AFTER);
+  };
+
   store.subscribe((state, before) => {
     if (state.history !== before.history || state.session !== before.session) {
       if (state.saving === 'saved') store.setState({ saving: 'saving' });
-      void write();
+      writeSoon();
     }
     if (
       state.history !== before.history ||
@@ -264,7 +278,14 @@ export function openBench(parts: BenchParts): Bench {
         store.setState({ work: undefined });
       }
     },
+    flush: () => {
+      if (due === undefined) return;
+      clearTimeout(due);
+      due = undefined;
+      void write();
+    },
     close: () => {
+      actions.flush();
       closed = true;
       running?.controller.abort();
     },

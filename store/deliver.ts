@@ -3,12 +3,12 @@ import { type PictureKind } from '@/core/codecs/write/encodePicture';
 import { type Metadata } from '@/core/codecs/write/exifBlock';
 import { Problem } from '@/core/proof/problem';
 import { type White } from '@/core/raster/encodedImage';
-import { cropOf } from '@/core/recipe/cropOf';
 import { type Project, referenceOf } from '@/core/recipe/project';
 import { type ViewScene } from '@/core/view/viewScene';
 import { renderFinished } from '@/engine/renderFinished';
 import { type Bench } from './bench';
 import { buildScene } from './buildScene';
+import { cropInForce } from './cropInForce';
 import { evened } from './nextStage';
 
 /** How a finished picture leaves. */
@@ -70,7 +70,7 @@ export function deliver(bench: Bench, delivery: Delivery): Promise<OutFile | und
     const { history, decoded, merged, prepared } = store.getState();
     const { project } = history;
     const scene = buildScene(project, decoded, merged?.scene, { prepared: evened(project, prepared) });
-    const crop = cropOf(project);
+    const crop = cropInForce(project);
     if (!scene || !crop || !merged)
       throw new Problem('There is no merged picture to deliver yet. Wait for the merge, or start it again.');
     const form = FORMS[delivery.kind];

@@ -1,7 +1,7 @@
 import { evenGains } from '@/core/capture/prepareImage';
 import { finishFindings } from '@/core/finish/finishFindings';
 import { type EncodedImage } from '@/core/raster/encodedImage';
-import { cropOf, placedFrames } from '@/core/recipe/cropOf';
+import { placedFrames } from '@/core/recipe/cropOf';
 import {
   fitKey,
   type Frame,
@@ -18,10 +18,22 @@ import { renderFinished } from '@/engine/renderFinished';
 import { type WorkerPool } from '@/engine/workerPool';
 import { type BenchState, type MergedState } from './bench';
 import { buildScene } from './buildScene';
+import { cropInForce } from './cropInForce';
 import { amend } from './history';
 import { logMade } from './log';
 import { measureKey } from './measureKey';
 import { findingsOfFit } from './stationFindings';
+
+/** Waits until edits have been quiet for a while: what only findings need must not slow what is looked at. */
+function quiet(ms: number, signal: AbortSignal): Promise<void> {
+  return new Promise((resolve) => {
+    const timer = setTimeout(resolve, ms);
+    signal.addEventListener('abort', () => clearTimeout(timer), { once: true });
+  });
+}
+
+const QUIET_PREVIEW = 120;
+const QUIET_PROOF = 600;
 
 /** A step that the recipe asks for and that is not made yet. */
 export interface Stage {
@@ -255,7 +267,7 @@ function rivalStage(state: BenchState, project: Project): Stage | undefined {
 
 function finishStage(state: BenchState, project: Project): Stage | undefined {
   const { merged, decoded, prepared } = state;
-  const crop = cropOf(project);
+  const crop = cropInForce(project);
   const scene = buildScene(project, decoded, merged?.scene, { prepared: evened(project, prepared) });
   const reference = referenceOf(project);
   if (!merged || !crop || !scene || !reference) return undefined;
@@ -265,6 +277,7 @@ function finishStage(state: BenchState, project: Project): Stage | undefined {
     key,
     text: '',
     run: async (pool, signal) => {
+      if (state.finished) await quiet(QUIET_PREVIEW, signal);
       const level = Math.max(0, Math.ceil(Math.log2(Math.max(crop.width, crop.height) / PREVIEW_EDGE)));
       const image = await renderFinished(pool, scene, crop, 255, level, { signal });
       const findings = finishFindings(image, crop, reference, placedFrames(project));
@@ -280,7 +293,7 @@ export function evened(project: Project, prepared: BenchState['prepared']): Benc
 
 function proofStage(state: BenchState, project: Project): Stage | undefined {
   const { finished, merged, decoded, prepared, proofed } = state;
-  const crop = cropOf(project);
+  const crop = cropInForce(project);
   const scene = buildScene(project, decoded, merged?.scene, { prepared: evened(project, prepared) });
   if (!finished || !crop || !scene) return undefined;
   const key = `${finished.key}${JSON.stringify(project.printRegion)}`;
@@ -289,6 +302,7 @@ function proofStage(state: BenchState, project: Project): Stage | undefined {
     key: `proof ${key}`,
     text: '',
     run: async (pool, signal) => {
+      if (proofed) await quiet(QUIET_PROOF, signal);
       const { image } = finished;
       const made = await pool.run((tasks) => tasks.proof(scene, image, crop, project.printRegion), {
         signal,

@@ -18,6 +18,7 @@ import {
 import { fitFindings, worstPlace } from '@/core/register/fitFindings';
 import { type BenchState } from './bench';
 import { measureKey } from './measureKey';
+import { remember } from './remember';
 import { type Station } from './session';
 
 /** A finding as the bench shows it; `frame` is the id of the frame that its place lies in, the reference's grid when absent. */
@@ -35,16 +36,8 @@ export function stationFindings(state: FindingSource, station: Station): readonl
   const { project } = state.history;
   if (project.frames.length === 0) return undefined;
   switch (station) {
-    case 'frames': {
-      const used = byExposure(project.frames.filter((f) => f.used));
-      const order = project.frames.filter((f) => f.used);
-      const set =
-        state.measured?.key === measureKey(project) ? reordered(state.measured.made, order, used) : undefined;
-      const named = used.map((f, i) => ({ ...f, name: `Frame ${i + 1}` }));
-      return frameFindings(named, state.unreadable, set).map((f) =>
-        f.where?.frame === undefined ? f : { ...f, frame: used[f.where.frame].id },
-      );
-    }
+    case 'frames':
+      return findingsOfFrames(state);
     case 'fit':
       return findingsOfFit(project);
     case 'merge':
@@ -60,7 +53,15 @@ export function stationFindings(state: FindingSource, station: Station): readonl
   }
 }
 
-export function findingsOfFit(project: Project): readonly Finding[] | undefined {
+export const findingsOfFit = remember(fitFindingsOf, ({ fits, frames, set }: Project) => [
+  fits,
+  frames,
+  set.reference,
+  set.motion,
+  set.region,
+]);
+
+function fitFindingsOf(project: Project): readonly Finding[] | undefined {
   const reference = referenceOf(project);
   const used = byExposure(project.frames).filter((f) => f.used);
   const frames = used.flatMap((frame) => {
@@ -150,3 +151,23 @@ function findingsOfProof(state: FindingSource): readonly Finding[] | undefined {
   ];
   return [...state.proofed.made, ...earlier.filter((f) => kept.includes(f.id))];
 }
+
+const findingsOfFrames = remember(
+  (state: FindingSource): readonly ShownFinding[] => {
+    const { project } = state.history;
+    const used = byExposure(project.frames.filter((f) => f.used));
+    const order = project.frames.filter((f) => f.used);
+    const set =
+      state.measured?.key === measureKey(project) ? reordered(state.measured.made, order, used) : undefined;
+    const named = used.map((f, i) => ({ ...f, name: `Frame ${i + 1}` }));
+    return frameFindings(named, state.unreadable, set).map((f) =>
+      f.where?.frame === undefined ? f : { ...f, frame: used[f.where.frame].id },
+    );
+  },
+  ({ history: { project }, unreadable, measured }) => [
+    project.frames,
+    project.set.reference,
+    unreadable,
+    measured,
+  ],
+);

@@ -53,7 +53,12 @@ export function BenchLoader() {
       const bench = await openProject(id, pool);
       if (gone) return bench.actions.close();
       const stop = keepPreview(bench);
+      const flush = bench.actions.flush;
+      document.addEventListener('visibilitychange', flush);
+      window.addEventListener('pagehide', flush);
       close = () => {
+        document.removeEventListener('visibilitychange', flush);
+        window.removeEventListener('pagehide', flush);
         stop();
         bench.actions.close();
         hold.release();

@@ -4,7 +4,7 @@ import { memo, useCallback, useMemo, useState } from 'react';
 import { styled } from 'styled-components';
 import { type Place } from '@/core/proof/finding';
 import { type MergeMethod, referenceOf } from '@/core/recipe/project';
-import { cropOf } from '@/core/recipe/cropOf';
+import { cropInForce } from '@/store/cropInForce';
 import { type WorkerPool } from '@/engine/workerPool';
 import { type Bench } from '@/store/bench';
 import { setFinish, setMotion } from '@/store/edits';
@@ -285,7 +285,7 @@ function Layout({ mark, clearMark, table, onTable }: LayoutProps) {
     [actions, goTo, nextLook, router, station, toggleZoom],
   );
   const { Panel, Tray } = STATIONS[station];
-  const crop = showsFinished(station) ? cropOf(project) : undefined;
+  const crop = showsFinished(station) ? cropInForce(project) : undefined;
   const nameOf = (id: string): string => frames.find((f) => f.frame.id === id)?.name ?? '';
   const wipeNames =
     look === 'before'

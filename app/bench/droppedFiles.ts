@@ -9,9 +9,9 @@ export async function droppedFiles(items: readonly DropItem[]): Promise<File[]> 
   const files: File[] = [];
   const take = async (item: DropItem, depth: number): Promise<void> => {
     if (files.length >= MOST_FILES) return;
-    if (item.kind === 'file') files.push(await (item as FileDropItem).getFile());
+    if (item.kind === 'file') files.push(await (item).getFile());
     else if (item.kind === 'directory' && depth < DEEPEST)
-      for await (const entry of (item as DirectoryDropItem).getEntries()) await take(entry, depth + 1);
+      for await (const entry of (item).getEntries()) await take(entry, depth + 1);
   };
   for (const item of items) await take(item, 0);
   return files.sort((a, b) => a.name.localeCompare(b.name, undefined, { numeric: true }));

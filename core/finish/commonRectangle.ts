@@ -31,6 +31,34 @@ const determinant = (p: readonly number[], q: readonly number[], r: readonly num
   p[1] * (q[0] * r[2] - q[2] * r[0]) +
   p[2] * (q[0] * r[1] - q[1] * r[0]);
 
+/**
+ * The half planes that bound what all of them share: the convex region is clipped by one after the other (Sutherland & Hodgman 1974) and
+ * those that lie along its border are kept. A rectangle lies in the region when it keeps to these.
+ * @param corners of a rectangle that holds the region
+ */
+function bounding(planes: readonly HalfPlane[], corners: readonly (readonly number[])[]): HalfPlane[] {
+  const far = 1e-6 * Math.max(...corners.flat().map(Math.abs), 1);
+  const ring = [corners[0], corners[1], corners[3], corners[2]];
+  let polygon = ring.map(([x, y]) => [x, y]);
+  const outside = ([a, b, c]: HalfPlane, [x, y]: readonly number[]): number =>
+    (a * x + b * y - c) / Math.hypot(a, b);
+  for (const plane of planes) {
+    const next: number[][] = [];
+    polygon.forEach((p, i) => {
+      const q = polygon[(i + 1) % polygon.length];
+      const [dp, dq] = [outside(plane, p), outside(plane, q)];
+      if (dp <= far) next.push(p);
+      if ((dp < -far && dq > far) || (dp > far && dq < -far)) {
+        const t = dp / (dp - dq);
+        next.push([p[0] + t * (q[0] - p[0]), p[1] + t * (q[1] - p[1])]);
+      }
+    });
+    polygon = next;
+    if (polygon.length < 3) return [...planes];
+  }
+  return planes.filter((plane) => polygon.some((p) => Math.abs(outside(plane, p)) <= 10 * far));
+}
+
 interface Box {
   readonly cx: number;
   readonly cy: number;
@@ -121,7 +149,7 @@ export function commonRectangle(
   const cutting = frames
     .flatMap(coveredBy)
     .filter(([a, b, c]) => corners.some(([x, y]) => a * x + b * y > c + 1e-9 * (1 + Math.abs(c))));
-  const planes = [...own, ...cutting];
+  const planes = bounding([...own, ...cutting], corners);
   const area = (r: number): number => r * (largestOfRatio(planes, r)?.half ?? 0) ** 2;
   const r = ratio === 'free' ? bestRatio(area) : ratio;
   const largest = largestOfRatio(planes, r);

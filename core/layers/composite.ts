@@ -4,7 +4,7 @@ import { evaluateMask } from '../mask/evaluateMask';
 import { type Mask, type ToneSource } from '../mask/mask';
 import { encodedGain } from '../raster/encodedGain';
 import { type EncodedImage } from '../raster/encodedImage';
-import { type Matrix3, toLevel } from '../raster/matrix3';
+import { IDENTITY, type Matrix3, toLevel } from '../raster/matrix3';
 import { type Rectangle } from '../raster/raster';
 import { coverage, type Kernel, warpImage } from '../raster/warp';
 import {
@@ -50,7 +50,13 @@ export function composite(
   const n = area.width * area.height;
   const out = [new Float32Array(n), new Float32Array(n), new Float32Array(n)];
   const backdropAlpha = new Float32Array(n);
-  for (const layer of layers) {
+  const first = layers[0];
+  const whole = first && wholePicture(first, level, area, kernel);
+  if (whole) {
+    out.forEach((plane, c) => plane.set(whole[c]));
+    backdropAlpha.fill(1);
+  }
+  for (const layer of whole ? layers.slice(1) : layers) {
     if (layer.opacity <= 0) continue;
     const mask = evaluateMask(layer.mask, { longEdge, level, ...area }, tones);
     if (mask.every((v) => v === 0)) continue;
@@ -67,6 +73,32 @@ export function composite(
   }
   return out;
 }
+
+/** The bottom layer where it is simply the picture: shown everywhere, unmoved, unblended. Most pictures begin with one. */
+function wholePicture(
+  { levels, matrix, opacity, blend, stops, mask, adjusts }: PlacedLayer,
+  level: number,
+  area: Rectangle,
+  kernel: Kernel,
+): Float32Array[] | undefined {
+  const image = levels[Math.min(level, levels.length - 1)];
+  const plain = opacity === 1 && blend === 'normal' && stops === 0 && isShownWhole(mask);
+  const inside =
+    area.x >= 0 && area.y >= 0 && area.x + area.width <= image.width && area.y + area.height <= image.height;
+  if (!plain || !inside || !matrix.every((v, i) => v === IDENTITY[i])) return undefined;
+  const planes = warpImage(image, IDENTITY, area, kernel);
+  adjusts.forEach((adjust) => adjustPlanes(planes, adjust));
+  for (const plane of planes)
+    for (let i = 0; i < plane.length; i++) {
+      const v = plane[i];
+      if (v < 0) plane[i] = 0;
+      else if (v > 1) plane[i] = 1;
+    }
+  return planes;
+}
+
+const isShownWhole = ({ base, strokes, range, inverted }: Mask): boolean =>
+  base === 'shown' && strokes.length === 0 && !range && !inverted;
 
 /** co = αs · [(1 − αb) · Cs + αb · B(Cb, Cs)] + (1 − αs) · αb · Cb (section 5.1); `out` is premultiplied by the backdrop's alpha. */
 function blendChannels(

@@ -49,8 +49,8 @@ export function tonesOf(merge: SceneMerge | undefined): ToneSource | undefined {
   };
 }
 
-/** noise below this level is averaged away already */
-const COARSEST_NOISE = 1;
+/** from the first halving on, four pixels average the noise away */
+const COARSEST_NOISE = 0;
 /** radius of sharpening, level pixels, below which it does nothing that can be seen */
 const LEAST_RADIUS = 0.35;
 

@@ -1,5 +1,4 @@
 import { DARK_SHARE, LIGHT_SHARE } from '../capture/clippedShares';
-import { exposeEncoded } from '../finish/exposeEncoded';
 import { edgeMask } from '../finish/sharpen';
 import { evaluateMask } from '../mask/evaluateMask';
 import { encodedGain } from '../raster/encodedGain';
@@ -55,15 +54,13 @@ export function renderView(
   }
 }
 
-function encode(planes: readonly Float32Array[]): Uint8ClampedArray {
-  const n = planes[0].length;
-  const rgb = new Uint8Array(n * 3);
-  exposeEncoded(planes, 0, 255, rgb);
-  const rgba = new Uint8ClampedArray(n * 4);
-  for (let i = 0, o = 0, p = 0; i < n; i++, o += 4, p += 3) {
-    rgba[o] = rgb[p];
-    rgba[o + 1] = rgb[p + 1];
-    rgba[o + 2] = rgb[p + 2];
+/** Encoded planes as opaque bytes; the array clamps and rounds. */
+function encode([R, G, B]: readonly Float32Array[]): Uint8ClampedArray {
+  const rgba = new Uint8ClampedArray(R.length * 4);
+  for (let i = 0, o = 0; i < R.length; i++, o += 4) {
+    rgba[o] = R[i] * 255;
+    rgba[o + 1] = G[i] * 255;
+    rgba[o + 2] = B[i] * 255;
     rgba[o + 3] = 255;
   }
   return rgba;

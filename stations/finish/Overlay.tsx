@@ -2,7 +2,7 @@
 import { type KeyboardEvent, type PointerEvent, useMemo, useRef } from 'react';
 import { styled } from 'styled-components';
 import { ratioValue } from '@/core/finish/finish';
-import { cropOf } from '@/core/recipe/cropOf';
+import { cropInForce } from '@/store/cropInForce';
 import { referenceOf } from '@/core/recipe/project';
 import { type Rectangle } from '@/core/raster/raster';
 import { setFinish } from '@/store/edits';
@@ -50,7 +50,7 @@ export function FinishOverlay({ viewport, table }: { viewport: Viewport; table: 
   const project = useBench((s) => s.history.project);
   const actions = useActions();
   const held = useRef<{ crop: Rectangle; x: number; y: number; gesture: string }>(undefined);
-  const crop = useMemo(() => cropOf(project), [project]);
+  const crop = useMemo(() => cropInForce(project), [project]);
   const reference = referenceOf(project);
   if (!crop || !reference) return null;
   const ratio = ratioValue(project.finish);

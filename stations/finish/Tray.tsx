@@ -81,7 +81,9 @@ export function FinishTray() {
   const reference = referenceOf(project);
   const crops = useMemo(
     () => (ready ? RATIOS.map((ratio) => ({ ratio, crop: proposedCrop(withRatio(project, ratio)) })) : []),
-    [project, ready],
+    // what a crop follows from; other edits leave it as it is
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+    [project.fits, project.frames, project.set.reference, finish.straighten, finish.upright, ready],
   );
   if (!reference) return null;
   return (
