@@ -74,7 +74,12 @@ export function imageLevels(image: EncodedImage): EncodedImage[] {
  */
 export function makeTasks(platform: Platform) {
   return {
-    decode: async (file: string, bytes: Uint8Array): Promise<DecodedFrame> => {
+    /** @param known what was measured of the file when it came first */
+    decode: async (
+      file: string,
+      bytes: Uint8Array,
+      known?: Pick<DecodedFrame, 'clipped' | 'measures'>,
+    ): Promise<DecodedFrame> => {
       const digest = await crypto.subtle.digest('SHA-256', new Uint8Array(bytes).buffer);
       const hash = [...new Uint8Array(digest)].map((b) => b.toString(16).padStart(2, '0')).join('');
       const { image, facts, depth } = await decodeImage(file, bytes, platform);
@@ -82,8 +87,8 @@ export function makeTasks(platform: Platform) {
         levels: imageLevels(image),
         facts,
         depth,
-        clipped: clippedShares(image),
-        measures: measuresOf(image),
+        clipped: known?.clipped ?? clippedShares(image),
+        measures: known?.measures ?? measuresOf(image),
         hash,
       };
     },

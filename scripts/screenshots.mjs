@@ -34,7 +34,12 @@ try {
   await page.getByRole('button', { name: /^Frame 2,/ }).click();
   await keep('fit');
   await page.keyboard.press('3');
-  await look('Origin');
+  await page.getByRole('radio', { name: 'Radiance' }).click();
+  await page.getByRole('button', { name: /Response off sRGB/ }).waitFor({ timeout: 60_000 });
+  await look('Both ways');
+  // what was merged before is made again to lie beside
+  await page.getByText('Merging the other way').waitFor({ timeout: 60_000 });
+  await page.getByText('Merging the other way').waitFor({ state: 'detached', timeout: 60_000 });
   await keep('merge');
   await page.keyboard.press('4');
   await page.getByRole('button', { name: 'Choose a frame' }).click();
@@ -55,7 +60,19 @@ try {
   await look('Mask');
   await keep('layers');
   await page.keyboard.press('5');
+  await page.getByRole('button', { name: /^The whole/ }).click();
+  const rung = page.getByRole('slider', { name: 'Dark' });
+  await rung.focus();
+  for (let k = 0; k < 5; k++) await page.keyboard.press('ArrowRight');
+  await keep('match');
+  await page.keyboard.press('6');
   await keep('finish');
+  await page.keyboard.press('7');
+  await page.getByRole('button', { name: 'Pin the places of the findings' }).click();
+  await page.keyboard.press('t');
+  await page.mouse.move(...at(0.75, 0.4));
+  await page.waitForTimeout(1200);
+  await page.screenshot({ path: `${folder}proof.png` });
   await page.getByRole('link', { name: 'marsh' }).click();
   await keep('shelf');
 } finally {

@@ -158,6 +158,8 @@ export async function restoreFrames(
   if (frames.length === 0) return;
   await actions.during('Opening the frames', async (signal, progress) => {
     let done = 0;
+    const { set } = store.getState().history.project;
+    const chosen = store.getState().session.frame;
     await Promise.all(
       frames.map(async (frame) => {
         const bytes = await original(frame.hash);
@@ -167,7 +169,13 @@ export async function restoreFrames(
           );
           return;
         }
-        const decoded = await pool.run((tasks) => tasks.decode(frame.file, bytes), { signal });
+        const { clipped, measures } = frame;
+        // the table needs the reference and the chosen frame first
+        const priority = frame.id === set.reference ? 2 : frame.id === chosen ? 1 : 0;
+        const decoded = await pool.run((tasks) => tasks.decode(frame.file, bytes, { clipped, measures }), {
+          signal,
+          priority,
+        });
         progress(++done / frames.length);
         store.setState((s) => ({ decoded: { ...s.decoded, [decoded.hash]: decoded } }));
       }),

@@ -7,6 +7,7 @@ import { COLOUR, focusRing } from '../tokens';
 import { drawTable } from './drawTable';
 import { type RenderArea, sheetLoader } from './sheetLoader';
 import { fitAll, panBy, type Size, toPicture, type Viewport, visibleArea, zoomAbout } from './viewport';
+import { useKeyPointer } from './useKeyPointer';
 
 const Surface = styled.div`
   position: absolute;
@@ -32,6 +33,19 @@ const Surface = styled.div`
     width: 100%;
     height: 100%;
   }
+`;
+
+/** Where the keys have brought the pointer. */
+const KeyCross = styled.span`
+  position: absolute;
+  width: 17px;
+  height: 17px;
+  margin: -8px 0 0 -8px;
+  pointer-events: none;
+  background:
+    linear-gradient(#fff, #fff) center / 1.5px 100% no-repeat,
+    linear-gradient(#fff, #fff) center / 100% 1.5px no-repeat;
+  filter: drop-shadow(0 0 1px #000);
 `;
 
 /** One sample of a drawing pointer: picture pixels (edges) and pressure 0…1. */
@@ -200,6 +214,8 @@ export function Table(props: TableProps) {
     }
   };
 
+  const byKeys = useKeyPointer(tool, viewport, size, onPoint);
+
   return (
     <Surface
       ref={surface}
@@ -213,6 +229,7 @@ export function Table(props: TableProps) {
       onPointerCancel={onUp}
       onPointerLeave={() => onPoint?.(undefined)}
       onKeyDown={(event) => {
+        if (tool && byKeys.onKey(event)) return;
         const pan = { ArrowLeft: [60, 0], ArrowRight: [-60, 0], ArrowUp: [0, 60], ArrowDown: [0, -60] }[
           event.key
         ];
@@ -226,6 +243,7 @@ export function Table(props: TableProps) {
     >
       <canvas ref={canvas} />
       {size.width > 0 && props.overlay?.(viewport, size)}
+      {tool && byKeys.at && <KeyCross style={{ left: byKeys.at[0], top: byKeys.at[1] }} aria-hidden />}
     </Surface>
   );
 }
