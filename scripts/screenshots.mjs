@@ -60,7 +60,7 @@ try {
   await look('Mask');
   await keep('layers');
   await page.keyboard.press('5');
-  await page.getByRole('button', { name: /^The whole/ }).click();
+  await page.getByRole('button', { name: /^The whole unchanged/ }).click();
   const rung = page.getByRole('slider', { name: 'Dark' });
   await rung.focus();
   for (let k = 0; k < 5; k++) await page.keyboard.press('ArrowRight');

@@ -43,7 +43,7 @@ export function stationFindings(state: FindingSource, station: Station): readonl
     case 'merge':
       return state.merged && state.merged.key === mergeKey(project) ? state.merged.findings : undefined;
     case 'layers':
-      return findingsOfLayers(project);
+      return findingsOfLayers(project, state.proofed?.made);
     case 'match':
       return findingsOfMatch(project);
     case 'finish':
@@ -81,7 +81,10 @@ function fitFindingsOf(project: Project): readonly Finding[] | undefined {
 }
 
 /** What is painted in lies as well as the frame was fitted. */
-function findingsOfLayers(project: Project): readonly Finding[] | undefined {
+function findingsOfLayers(
+  project: Project,
+  proofed: readonly Finding[] = [],
+): readonly Finding[] | undefined {
   const painted = project.layers.flatMap((layer) => {
     if (layer.source.kind !== 'frame' || !layer.visible) return [];
     const { frame: id } = layer.source;
@@ -91,7 +94,8 @@ function findingsOfLayers(project: Project): readonly Finding[] | undefined {
   });
   if (painted.length === 0) return undefined;
   const worst = painted.reduce((a, b) => (b.residual.worst > a.residual.worst ? b : a));
-  return [judge('layers.doubling', worst.residual.worst, { where: worstPlace(worst) })];
+  const doubling = judge('layers.doubling', worst.residual.worst, { where: worstPlace(worst) });
+  return [doubling, ...proofed.filter((f) => f.id === 'layers.spill')];
 }
 
 /** What a station is best known by while all is well. */
@@ -140,7 +144,6 @@ function findingsOfProof(state: FindingSource): readonly Finding[] | undefined {
     'fit.worst',
     'merge.halo',
     'merge.fringe',
-    'layers.spill',
     'finish.uncovered',
   ];
   const earlier = [

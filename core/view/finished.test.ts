@@ -175,7 +175,7 @@ describe('a layered file and the proof', () => {
   });
 
   test('a painted layer that differs spills; the proof says where', () => {
-    const stroke = { action: 'reveal', size: 0.3, softness: 1, flow: 1, points: [[0.25, 0.2, 1]] } as const;
+    const stroke = { action: 'reveal', size: 0.3, softness: 0.1, flow: 1, points: [[0.25, 0.2, 1]] } as const;
     const bright = {
       id: 'b',
       levels: levels(paint(W, H, () => [0.9, 0.9, 0.9])),

@@ -2,6 +2,7 @@
 import { BarElement, CategoryScale, Chart, LinearScale } from 'chart.js';
 import { Bar } from 'react-chartjs-2';
 import { styled } from 'styled-components';
+import { useSurround } from '../surround';
 import { colourNow, FONT } from '../tokens';
 
 Chart.register(BarElement, CategoryScale, LinearScale);
@@ -26,6 +27,7 @@ export interface BarChartProps {
 
 /** Lying bars with their values, one a row. */
 export function BarChart({ label, bars, max, limit, format }: BarChartProps) {
+  const surround = useSurround();
   const values = {
     id: 'values',
     afterDatasetsDraw: ({ ctx, chartArea, scales }: Chart) => {
@@ -52,6 +54,8 @@ export function BarChart({ label, bars, max, limit, format }: BarChartProps) {
   return (
     <Frame style={{ height: bars.length * 23 + 6 }}>
       <Bar
+        // the values are drawn by a part of the chart that is only taken over when it is made
+        key={`${surround} ${bars.map((b) => b.value).join()}`}
         role="img"
         aria-label={`${label}: ${bars.map((b) => `${b.name} ${format(b.value)}`).join(', ')}`}
         data={{

@@ -1,6 +1,7 @@
 'use client';
 import { CategoryScale, Chart, Filler, LinearScale, LineElement, PointElement } from 'chart.js';
 import { Line } from 'react-chartjs-2';
+import { useSurround } from '../surround';
 import { colourNow, FONT } from '../tokens';
 
 Chart.register(CategoryScale, LinearScale, PointElement, LineElement, Filler);
@@ -16,11 +17,13 @@ export interface ToneChartProps {
 
 /** How the tones lie, in stops from middle grey. */
 export function ToneChart({ label, shares, first }: ToneChartProps) {
+  const surround = useSurround();
   const stops = shares.map((_, i) => first + i / 3);
   const top = Math.max(0.02, ...shares.slice(1, -1));
   return (
     <div style={{ height: 92, position: 'relative' }}>
       <Line
+        key={surround}
         role="img"
         aria-label={label}
         data={{

@@ -33,7 +33,9 @@ describe('a tool by keys', () => {
   });
 
   test('without a tool the keys are the table’s', () => {
-    const { result } = renderHook(() => useKeyPointer(undefined, { zoom: 1, x: 0, y: 0 }, { width: 9, height: 9 }));
+    const { result } = renderHook(() =>
+      useKeyPointer(undefined, { zoom: 1, x: 0, y: 0 }, { width: 9, height: 9 }),
+    );
     expect(result.current.onKey({ key: 'Enter' } as KeyboardEvent)).toBe(false);
   });
 });

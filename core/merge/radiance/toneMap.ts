@@ -91,6 +91,9 @@ export function baseCurve({ low, middle, high }: ToneBase, strength: number): (b
   };
 }
 
+/** linear light from which a channel is rounded off towards white */
+const KNEE = 0.7;
+
 /** Stops under white from which lights are rounded off instead of cut. */
 const SHOULDER = 1.2;
 
@@ -128,16 +131,17 @@ export function toneMapPlanes(
         fy * ((1 - fx) * p[bottom + iu] + fx * p[bottom + right]);
       const tone = toneOf(R[i], G[i], B[i]);
       const b = mix(slope) * tone + mix(offset);
-      const wanted = shoulder(curve(b) + wish.detail * (tone - b));
-      const gain = 2 ** (wanted - tone);
+      const toned = shoulder(curve(b) + wish.detail * (tone - b));
+      const gain = 2 ** (toned - tone);
       let r = Math.max(0, R[i] * gain);
       let g = Math.max(0, G[i] * gain);
       let bl = Math.max(0, B[i] * gain);
       const most = Math.max(r, g, bl);
-      if (most > 1) {
-        // towards grey of the same luminance until the strongest channel reaches white
+      if (most > KNEE) {
+        // towards grey of the same luminance, until the strongest channel comes softly under white
         const grey = Math.min(1, 0.2126 * r + 0.7152 * g + 0.0722 * bl);
-        const t = most > grey ? (1 - grey) / (most - grey) : 0;
+        const wanted = Math.max(grey, 1 - (1 - KNEE) * Math.exp(-(most - KNEE) / (1 - KNEE)));
+        const t = most > grey ? (wanted - grey) / (most - grey) : 0;
         r = grey + t * (r - grey);
         g = grey + t * (g - grey);
         bl = grey + t * (bl - grey);

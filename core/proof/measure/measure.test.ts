@@ -162,12 +162,14 @@ describe('clipping, darks, banding, spill', () => {
   });
 
   test('a reveal that ends where pictures differ spills, one that ends where they agree does not', () => {
-    const mask = plane((x) => soft((x - 150) / 6));
+    const mask = plane((x) => soft(x - 150));
+    const melting = plane((x) => soft((x - 150) / 40));
     const below = [0, 1, 2].map(() => plane(() => 0.3));
     const other = [0, 1, 2].map(() => plane(() => 0.6));
     const agreeing = [0, 1, 2].map(() => plane((x) => (x > 190 ? 0.6 : 0.3)));
     expect(spillOf(below, other, mask, W).value).toBeGreaterThan(20);
     expect(spillOf(below, agreeing, mask, W).value).toBeLessThan(1);
+    expect(spillOf(below, other, melting, W).value).toBeLessThan(3);
   });
 });
 
