@@ -31,7 +31,8 @@ test('a patch becomes neutral, a zone is lifted, and the record gives both back'
   await rung.focus();
   for (let k = 0; k < 5; k++) await page.keyboard.press('ArrowRight');
   await expect(rung).toHaveAttribute('aria-valuetext', /\+0\.5 EV/);
-  await expect(bench.station('Match')).toContainText('cast of the neutral patch');
+  await expect(page.getByRole('button', { name: /Cast of the neutral patch/ })).toBeVisible();
+  await expect(bench.station('Match')).toContainText('tones moved');
   await page.getByRole('button', { name: 'All zones back' }).click();
   await expect(rung).toHaveAttribute('aria-valuetext', /0\.0 EV at/);
 

@@ -103,6 +103,7 @@ const HEADLINE: Readonly<Partial<Record<Station, LimitId>>> = {
   frames: 'frames.spacing',
   fit: 'fit.typical',
   finish: 'finish.size',
+  match: 'match.moved',
 };
 
 /** What the trail shows for a station: its most serious finding, or its headline when none is serious. */
@@ -128,12 +129,17 @@ function findingsOfMatch(project: Project): readonly Finding[] | undefined {
     const where = { x: neutral.x - 60, y: neutral.y - 60, width: 120, height: 120 };
     return [{ cast: castOf(after), where }];
   });
-  if (patches.length > 0) {
-    const worst = patches.reduce((a, b) => (b.cast > a.cast ? b : a));
-    return [judge('match.cast', worst.cast, { where: worst.where })];
-  }
-  return adjusts.some((a) => changes(a)) ? [] : undefined;
+  if (!adjusts.some((a) => changes(a))) return undefined;
+  const moved = Math.max(...adjusts.flatMap((a) => a.zones.map((z) => Math.abs(z.by))), 0);
+  const worst = patches.reduce((a, b) => (b.cast > a.cast ? b : a), { cast: -1, where: NOWHERE });
+  return [
+    ...(worst.cast >= 0 ? [judge('match.cast', worst.cast, { where: worst.where })] : []),
+    judge('match.moved', moved),
+    judge('match.saturation', 100 * Math.max(...adjusts.map((a) => a.saturation))),
+  ];
 }
+
+const NOWHERE = { x: 0, y: 0, width: 1, height: 1 };
 
 /** The proof: what the finished picture shows by itself, and what earlier steps measured that must hold in it. */
 function findingsOfProof(state: FindingSource): readonly Finding[] | undefined {

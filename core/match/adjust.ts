@@ -18,7 +18,7 @@ export interface Neutral {
 /** A change of tone and colour, for a set, a layer or the whole. */
 export interface Adjust {
   readonly neutral?: Neutral;
-  /** sorted from dark to light; tones between follow smoothly, beyond the ends they move with the last */
+  /** sorted from dark to light, those that hold still too; tones between follow smoothly, beyond the ends they move with the last */
   readonly zones: readonly ZoneMove[];
   /** factor on the chroma of Oklab; 1 leaves it */
   readonly saturation: number;

@@ -276,6 +276,26 @@ export const LIMITS = {
     advice: 'The patch that should be neutral is not. Sample it again, or let another layer’s colour follow.',
     source: 'common practice: within 1 of 255',
   },
+  'match.moved': {
+    label: 'Tones moved, at most',
+    unit: 'EV',
+    watch: 2,
+    fail: 5,
+    fine: 'No tone is moved so far that it tears.',
+    advice:
+      'A zone is moved by two stops or more: noise grows and smooth areas may break into steps. Half of it is often enough.',
+    source: 'common practice: half is one key away',
+  },
+  'match.saturation': {
+    label: 'Saturation, at most',
+    unit: '%',
+    watch: 140,
+    fail: 190,
+    fine: 'Colours stay near what was there.',
+    advice:
+      'Colours are pushed far beyond what was there; they go flat at their ends. Half of it is often enough.',
+    source: 'common practice: effects are pushed too far',
+  },
   'proof.burnt': {
     label: 'Burnt areas',
     unit: '%',

@@ -51,17 +51,14 @@ export function MatchPanel() {
     actions.go({
       target: value === 'whole' || value === 'set' ? { kind: value } : { kind: 'layer', id: value },
     });
+  // rungs that are not moved hold their tones still
   const zones = (next: readonly ZoneMove[], name: string, gesture?: string): void =>
-    actions.edit(
-      name,
-      setAdjust(used, { zones: next.filter((z) => z.by !== 0 || adjust.zones.some((o) => o.at === z.at)) }),
-      gesture,
-    );
+    actions.edit(name, setAdjust(used, { zones: next }), gesture);
   const addZone = (): void => {
     const all = allZones(adjust.zones);
     const gaps = all.slice(1).map((z, i) => ({ at: (z.at + all[i].at) / 2, wide: z.at - all[i].at }));
     const widest = gaps.reduce((a, b) => (b.wide > a.wide + 1e-9 ? b : a));
-    const zonesNow = [...adjust.zones, { at: widest.at, by: 0 }].sort((a, b) => a.at - b.at);
+    const zonesNow = [...all, { at: widest.at, by: 0 }].sort((a, b) => a.at - b.at);
     actions.edit('Added a zone', setAdjust(used, { zones: zonesNow }));
   };
   return (
