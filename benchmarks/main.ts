@@ -51,7 +51,9 @@ async function marsh(set: BenchSet): Promise<Figures> {
     ),
     lanczos: await timed(() => warpImage(images[1], truth[1], whole, 'lanczos')),
     bilinear: await timed(() => warpImage(images[1], truth[1], whole, 'bilinear')),
-    fits: (await fitFrames(pool, inputs, 0, { motion: 'auto' })).slice(1).map((f) => (f.fitted ? f.matrix : undefined)),
+    fits: (await fitFrames(pool, inputs, 0, { motion: 'auto' }))
+      .slice(1)
+      .map((f) => (f.fitted ? f.matrix : undefined)),
   };
   pool.close();
   return figures;

@@ -1,11 +1,11 @@
 'use client';
-import { useMemo } from 'react';
 import { Button } from 'react-aria-components';
 import { styled } from 'styled-components';
 import { type CropRatio } from '@/core/finish/finish';
 import { proposedCrop } from '@/core/recipe/cropOf';
 import { mergeKey, type Project, referenceOf } from '@/core/recipe/project';
 import { setFinish } from '@/store/edits';
+import { remember } from '@/store/remember';
 import { type Rectangle } from '@/core/raster/raster';
 import { Thumbnail } from '@/ui/Thumbnail';
 import { COLOUR, focusRing, FONT } from '@/ui/tokens';
@@ -68,6 +68,20 @@ const Card = styled(Button)`
 
 const RATIOS = Object.keys(TEXT.ratios) as CropRatio[];
 
+/** The proposed crop of every ratio, searched anew only when it can have changed. */
+const cropsOf = remember(
+  (project: Project) => RATIOS.map((ratio) => ({ ratio, crop: proposedCrop(withRatio(project, ratio)) })),
+  ({ fits, frames, set, finish }) => [
+    fits,
+    frames,
+    set.reference,
+    set.motion,
+    set.region,
+    finish.straighten,
+    finish.upright,
+  ],
+);
+
 /** The proposed crop of every ratio, drawn in the reference's frame. */
 export function FinishTray() {
   const { project, ready, merged } = useBench((s) => ({
@@ -79,12 +93,7 @@ export function FinishTray() {
   const actions = useActions();
   const { finish } = project;
   const reference = referenceOf(project);
-  const crops = useMemo(
-    () => (ready ? RATIOS.map((ratio) => ({ ratio, crop: proposedCrop(withRatio(project, ratio)) })) : []),
-    // what a crop follows from; other edits leave it as it is
-    // eslint-disable-next-line react-hooks/exhaustive-deps
-    [project.fits, project.frames, project.set.reference, finish.straighten, finish.upright, ready],
-  );
+  const crops = ready ? cropsOf(project) : [];
   if (!reference) return null;
   return (
     <Strip>

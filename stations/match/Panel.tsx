@@ -1,5 +1,5 @@
 'use client';
-import { useEffect, useState } from 'react';
+import { useEffect, useMemo, useState } from 'react';
 import { styled } from 'styled-components';
 import { NO_ADJUST, type ZoneMove } from '@/core/match/adjust';
 import { adjustCodes } from '@/core/match/adjustPlanes';
@@ -32,6 +32,8 @@ const Codes = styled.div`
   }
 `;
 
+const WHOLE: AdjustTarget = { kind: 'whole' };
+
 const keyOf = (target: AdjustTarget): string => (target.kind === 'layer' ? target.id : target.kind);
 
 /** Tone and colour of a set, a layer or the whole: neutral, zones, saturation. */
@@ -39,7 +41,7 @@ export function MatchPanel() {
   const { project, target } = useBench((s) => ({ project: s.history.project, target: s.session.target }));
   const actions = useActions();
   const known = adjustOf(project, target);
-  const used: AdjustTarget = known ? target : { kind: 'whole' };
+  const used: AdjustTarget = known ? target : WHOLE;
   const adjust = known ?? project.match.whole;
   const tones = useTonesIn(used);
   const options = [
@@ -147,17 +149,7 @@ function useTonesIn(target: AdjustTarget): ToneShares | undefined {
   const { viewer } = useBenchParts();
   const scene = useScene();
   const [tones, setTones] = useState<ToneShares>();
-  const key = keyOf(target);
-  // moving a zone changes what goes out, not what comes in
-  const input = scene && patchScene(scene, target);
-  const inputKey =
-    input &&
-    JSON.stringify([
-      key,
-      input.match,
-      input.layers.map((l) => [l.id, l.adjust, l.opacity, l.stops, l.mask.strokes.length]),
-      input.merge?.levels.length,
-    ]);
+  const input = useMemo(() => scene && patchScene(scene, target), [scene, target]);
   useEffect(() => {
     if (!input?.merge) return;
     const controller = new AbortController();
@@ -171,8 +163,6 @@ function useTonesIn(target: AdjustTarget): ToneShares | undefined {
       clearTimeout(timer);
       controller.abort();
     };
-    // the scene is a new object with every change; its key says when it matters
-    // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [viewer, inputKey, input?.merge]);
+  }, [viewer, input]);
   return tones;
 }
