@@ -7,7 +7,7 @@ import {
   translation,
   turnAndScale,
 } from '../raster/matrix3';
-import { asCodes, type EncodedImage } from '../raster/encodedImage';
+import { asCodes, type EncodedImage, halveImage } from '../raster/encodedImage';
 import { type Rectangle } from '../raster/raster';
 import { coarseStart } from './coarseStart';
 import { gradientPoints, type PointLimits } from './gradientPoints';
@@ -59,6 +59,37 @@ const LEAST_SCORE = 6;
 /** the finished fit is checked against its neighbours at about this width, pixels */
 const CHECK_WIDTH = 750;
 
+/**
+ * Frames of more pixels than this are fitted at half their size: the fit of 6 MP is good to a hundredth of a pixel (see the tests of
+ * known geometry), and the whole would take four times the memory and time.
+ */
+const LARGEST = 13e6;
+
+const halved = ({ x, y, width, height }: Rectangle): Rectangle => ({
+  x: x / 2,
+  y: y / 2,
+  width: width / 2,
+  height: height / 2,
+});
+
+/** A registration of halved pictures as one of the pictures themselves. */
+function enlarged(half: Registration): Registration {
+  const { matrix, bound, residual, tiles } = half;
+  return {
+    ...half,
+    matrix: fromLevel(matrix, 1),
+    bound: 2 * bound,
+    residual: { typical: 2 * residual.typical, worst: 2 * residual.worst },
+    tiles: tiles.map(({ x, y, dx, dy, error }) => ({
+      x: 2 * x + 0.5,
+      y: 2 * y + 0.5,
+      dx: 2 * dx,
+      dy: 2 * dy,
+      error: 2 * error,
+    })),
+  };
+}
+
 /** The registration of the reference against itself. */
 export function referenceRegistration(): Registration {
   return {
@@ -86,6 +117,13 @@ export function registerPair(
   frameImage: EncodedImage,
   options: PairOptions,
 ): Registration {
+  if (referenceImage.width * referenceImage.height > LARGEST)
+    return enlarged(
+      registerPair(halveImage(referenceImage), halveImage(frameImage), {
+        ...options,
+        ...(options.region ? { region: halved(options.region) } : {}),
+      }),
+    );
   const { stops, region } = options;
   const [reference, frame] = [asCodes(referenceImage), asCodes(frameImage)];
   const finest = options.stopLevel ?? 0;
