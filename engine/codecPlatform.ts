@@ -41,7 +41,7 @@ export function codecPlatform({ modules, loadLcms, decodeRaw }: PlatformParts): 
     async (bytes) => {
       await load();
       const { width, height, data } = await decode(new Uint8Array(bytes).buffer);
-      return { width, height, data: new Uint8ClampedArray(data) };
+      return { width, height, data };
     };
   const encoderReady = ready('jpegEncoder', initJpegEncoder);
   return {

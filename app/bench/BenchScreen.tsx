@@ -7,8 +7,7 @@ import { type MergeMethod, referenceOf } from '@/core/recipe/project';
 import { cropInForce } from '@/store/cropInForce';
 import { type WorkerPool } from '@/engine/workerPool';
 import { type Bench } from '@/store/bench';
-import { setFinish, setMotion } from '@/store/edits';
-import { type Station, STATIONS as STATION_ORDER } from '@/store/session';
+import { type Station } from '@/store/session';
 import {
   BenchProvider,
   useActions,
@@ -31,7 +30,7 @@ import { LayersOverlay } from '@/stations/layers/Overlay';
 import { LayersPanel } from '@/stations/layers/Panel';
 import { LayersTray } from '@/stations/layers/Tray';
 import { useBrush } from '@/stations/layers/useBrush';
-import { LOOK_NAMES, LOOKS, showsFinished, viewsOf } from '@/stations/looks';
+import { LOOKS, showsFinished, viewsOf } from '@/stations/looks';
 import { MatchOverlay } from '@/stations/match/Overlay';
 import { MatchPanel } from '@/stations/match/Panel';
 import { MatchTray } from '@/stations/match/Tray';
@@ -50,9 +49,8 @@ import { ProofTray } from '@/stations/proof/Tray';
 import { type RenderArea } from '@/ui/table/sheetLoader';
 import { Table } from '@/ui/table/Table';
 import { fitAll, showPlace, type Size, type Viewport } from '@/ui/table/viewport';
-import { setSurround } from '@/ui/surround';
 import { COLOUR } from '@/ui/tokens';
-import { type Command } from './CommandFinder';
+import { benchCommands } from './benchCommands';
 import { DropArea } from './DropArea';
 import { LookBar } from './LookBar';
 import { Problems } from './Problems';
@@ -161,6 +159,7 @@ function Layout({ mark, clearMark, table, onTable }: LayoutProps) {
   const brush = useBrush();
   const { tool: drawTool, drawn } = useDrawTool();
   const [tracing, setTracing] = useState(false);
+  const toggleTrace = useCallback(() => setTracing((on) => !on), []);
   const router = useRouter();
   const [pointer, setPointer] = useState<Pointer>();
   const [wipe, setWipe] = useState<number>();
@@ -213,10 +212,7 @@ function Layout({ mark, clearMark, table, onTable }: LayoutProps) {
     onZoom: toggleZoom,
     onNextLook: nextLook,
   });
-  useBenchKey(
-    't',
-    useCallback(() => setTracing((on) => !on), []),
-  );
+  useBenchKey('t', toggleTrace);
   useBenchKey(
     'w',
     useCallback(() => actions.take('watch'), [actions]),
@@ -234,55 +230,17 @@ function Layout({ mark, clearMark, table, onTable }: LayoutProps) {
   );
 
   const commands = useMemo(
-    (): Command[] => [
-      ...STATION_ORDER.map((s, i) => ({
-        id: `go ${s}`,
-        name: `Go to ${STATION_NAMES[s]}`,
-        key: String(i + 1),
-        run: () => goTo(s),
-      })),
-      ...LOOKS[station].map((l) => ({
-        id: `look ${l}`,
-        name: `Show ${LOOK_NAMES[l].toLowerCase()} on the table`,
-        run: () => actions.go({ look: l }),
-      })),
-      { id: 'next look', name: 'Next view on the table', key: 'v', run: nextLook },
-      { id: 'zoom', name: 'Between the whole picture and 1:1', key: '.', run: toggleZoom },
-      {
-        id: 'trace',
-        name: 'Trace the pixel under the pointer through all steps',
-        key: 't',
-        run: () => setTracing((on) => !on),
-      },
-      { id: 'watch', name: 'Pin a watch point', key: 'w', run: () => actions.take('watch') },
-      ...(LOOKS[station].includes('before')
-        ? [{ id: 'before', name: 'Before and after', key: 'b', run: () => actions.go({ look: 'before' }) }]
-        : []),
-      { id: 'level', name: 'Draw a level line', run: () => (goTo('finish'), actions.take('level')) },
-      { id: 'uprights', name: 'Draw two uprights', run: () => (goTo('finish'), actions.take('upright')) },
-      { id: 'grey', name: 'Sample what should be grey', run: () => (goTo('match'), actions.take('patch')) },
-      { id: 'region', name: 'Draw the part that must fit', run: () => (goTo('fit'), actions.take('region')) },
-      ...(['light', 'mid', 'dim'] as const).map((surround) => ({
-        id: `surround ${surround}`,
-        name: `Surround ${surround}`,
-        run: () => setSurround(surround),
-      })),
-      { id: 'undo', name: 'Take back', key: 'Ctrl Z', run: actions.undo },
-      { id: 'redo', name: 'Do again', key: 'Ctrl Shift Z', run: actions.redo },
-      { id: 'resume', name: 'Go on with what was stopped', run: actions.resume },
-      {
-        id: 'proposed crop',
-        name: 'Take the proposed crop',
-        run: () => actions.edit('Proposed crop', setFinish({ crop: undefined })),
-      },
-      {
-        id: 'free motion',
-        name: 'Let the frames move as needed',
-        run: () => actions.edit('Frames move as needed', setMotion('auto')),
-      },
-      { id: 'shelf', name: 'To the shelf of projects', run: () => router.push('/') },
-    ],
-    [actions, goTo, nextLook, router, station, toggleZoom],
+    () =>
+      benchCommands({
+        actions,
+        station,
+        goTo,
+        nextLook,
+        toggleZoom,
+        toggleTrace,
+        toShelf: () => router.push('/'),
+      }),
+    [actions, goTo, nextLook, router, station, toggleTrace, toggleZoom],
   );
   const { Panel, Tray } = STATIONS[station];
   const crop = showsFinished(station) ? cropInForce(project) : undefined;

@@ -1,68 +1,9 @@
 'use client';
 import { useEffect, useRef } from 'react';
-import { Button } from 'react-aria-components';
-import { styled } from 'styled-components';
 import { type View } from '@/core/view/viewScene';
 import { type BeforeStep } from '@/store/session';
-import { COLOUR, focusRing, FONT } from '@/ui/tokens';
 import { useActions, useBench, useBenchParts, useScene } from '../benchContext';
-
-const Strip = styled.div`
-  height: 100%;
-  padding: 7px 14px 0;
-  min-width: 0;
-`;
-
-const Heading = styled.h2`
-  font-size: 13px;
-  font-weight: 600;
-  margin-bottom: 3px;
-`;
-
-const Cards = styled.ol`
-  display: flex;
-  gap: 10px;
-  overflow-x: auto;
-  padding: 3px;
-`;
-
-const Card = styled(Button)`
-  display: block;
-  width: 128px;
-  flex: none;
-  padding: 0 0 4px;
-  border: 1px solid ${COLOUR.line};
-  background: ${COLOUR.raised};
-  text-align: left;
-  cursor: default;
-  canvas {
-    display: block;
-    width: 100%;
-    height: 84px;
-    object-fit: cover;
-    background: ${COLOUR.table};
-  }
-  &[aria-pressed='true'] {
-    border-color: ${COLOUR.act};
-    box-shadow: 0 0 0 2px ${COLOUR.act};
-  }
-  &[data-focus-visible] {
-    ${focusRing}
-    outline-offset: 3px;
-  }
-  b {
-    display: block;
-    padding: 4px 8px 0;
-    font-weight: 600;
-    font-size: 12px;
-  }
-  small {
-    display: block;
-    padding: 0 8px;
-    font: 10.5px/1.4 ${FONT.number};
-    color: ${COLOUR.quiet};
-  }
-`;
+import { PictureCard, PictureCards } from './PictureCards';
 
 const STEPS: readonly { readonly step: BeforeStep | 'now'; readonly name: string; readonly note: string }[] =
   [
@@ -78,31 +19,23 @@ export function StepTray() {
   const { session } = useBench((s) => ({ session: s.session }));
   const actions = useActions();
   return (
-    <Strip>
-      <Heading>Before and after</Heading>
-      <Cards>
-        {STEPS.map(({ step, name, note }) => {
-          const pressed =
-            step === 'now' ? session.look !== 'before' : session.look === 'before' && session.before === step;
-          return (
-            <li key={step}>
-              <Card
-                aria-pressed={pressed}
-                onPress={() =>
-                  actions.go(step === 'now' ? { look: 'finished' } : { look: 'before', before: step })
-                }
-              >
-                <StepPicture
-                  view={step === 'now' ? { kind: 'finished' } : { kind: 'before', step, finished: true }}
-                />
-                <b>{name}</b>
-                <small>{note}</small>
-              </Card>
-            </li>
-          );
-        })}
-      </Cards>
-    </Strip>
+    <PictureCards title="Before and after">
+      {STEPS.map(({ step, name, note }) => (
+        <PictureCard
+          key={step}
+          name={name}
+          note={note}
+          pressed={
+            step === 'now' ? session.look !== 'before' : session.look === 'before' && session.before === step
+          }
+          onPress={() => actions.go(step === 'now' ? { look: 'finished' } : { look: 'before', before: step })}
+        >
+          <StepPicture
+            view={step === 'now' ? { kind: 'finished' } : { kind: 'before', step, finished: true }}
+          />
+        </PictureCard>
+      ))}
+    </PictureCards>
   );
 }
 

@@ -1,0 +1,71 @@
+import { LOOK_NAMES, LOOKS } from '@/stations/looks';
+import { type BenchActions } from '@/store/bench';
+import { setFinish, setMotion } from '@/store/edits';
+import { type Station, STATIONS } from '@/store/session';
+import { setSurround } from '@/ui/surround';
+import { type Command } from './CommandFinder';
+import { STATION_NAMES } from './Trail';
+
+/** What the commands of the bench set in motion. */
+export interface CommandParts {
+  readonly actions: BenchActions;
+  readonly station: Station;
+  readonly goTo: (station: Station) => void;
+  readonly nextLook: () => void;
+  readonly toggleZoom: () => void;
+  readonly toggleTrace: () => void;
+  readonly toShelf: () => void;
+}
+
+/** Every command that can be found by its name, with its key where it has one. */
+export function benchCommands(parts: CommandParts): Command[] {
+  const { actions, station, goTo, nextLook, toggleZoom, toggleTrace, toShelf } = parts;
+  return [
+    ...STATIONS.map((s, i) => ({
+      id: `go ${s}`,
+      name: `Go to ${STATION_NAMES[s]}`,
+      key: String(i + 1),
+      run: () => goTo(s),
+    })),
+    ...LOOKS[station].map((l) => ({
+      id: `look ${l}`,
+      name: `Show ${LOOK_NAMES[l].toLowerCase()} on the table`,
+      run: () => actions.go({ look: l }),
+    })),
+    { id: 'next look', name: 'Next view on the table', key: 'v', run: nextLook },
+    { id: 'zoom', name: 'Between the whole picture and 1:1', key: '.', run: toggleZoom },
+    {
+      id: 'trace',
+      name: 'Trace the pixel under the pointer through all steps',
+      key: 't',
+      run: toggleTrace,
+    },
+    { id: 'watch', name: 'Pin a watch point', key: 'w', run: () => actions.take('watch') },
+    ...(LOOKS[station].includes('before')
+      ? [{ id: 'before', name: 'Before and after', key: 'b', run: () => actions.go({ look: 'before' }) }]
+      : []),
+    { id: 'level', name: 'Draw a level line', run: () => (goTo('finish'), actions.take('level')) },
+    { id: 'uprights', name: 'Draw two uprights', run: () => (goTo('finish'), actions.take('upright')) },
+    { id: 'grey', name: 'Sample what should be grey', run: () => (goTo('match'), actions.take('patch')) },
+    { id: 'region', name: 'Draw the part that must fit', run: () => (goTo('fit'), actions.take('region')) },
+    ...(['light', 'mid', 'dim'] as const).map((surround) => ({
+      id: `surround ${surround}`,
+      name: `Surround ${surround}`,
+      run: () => setSurround(surround),
+    })),
+    { id: 'undo', name: 'Take back', key: 'Ctrl Z', run: actions.undo },
+    { id: 'redo', name: 'Do again', key: 'Ctrl Shift Z', run: actions.redo },
+    { id: 'resume', name: 'Go on with what was stopped', run: actions.resume },
+    {
+      id: 'proposed crop',
+      name: 'Take the proposed crop',
+      run: () => actions.edit('Proposed crop', setFinish({ crop: undefined })),
+    },
+    {
+      id: 'free motion',
+      name: 'Let the frames move as needed',
+      run: () => actions.edit('Frames move as needed', setMotion('auto')),
+    },
+    { id: 'shelf', name: 'To the shelf of projects', run: toShelf },
+  ];
+}
