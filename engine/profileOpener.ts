@@ -26,14 +26,11 @@ export function profileOpener(load: () => Promise<Lcms>): ProfileOpener {
     const name = lcms.cmsGetColorSpaceASCII(profile).padEnd(4);
     const kind = Object.entries(SPACES).find(([key]) => key === name)?.[1];
     if (!kind) return undefined;
-    const transform = lcms.cmsCreateTransform(
-      profile,
-      kind.format,
-      lcms.cmsCreateXYZProfile(),
-      XYZ,
-      RELATIVE_COLORIMETRIC,
-      FLAGS,
-    );
+    const xyz = lcms.cmsCreateXYZProfile();
+    const transform = lcms.cmsCreateTransform(profile, kind.format, xyz, XYZ, RELATIVE_COLORIMETRIC, FLAGS);
+    // the transform keeps what it needs of both
+    lcms.cmsCloseProfile(profile);
+    lcms.cmsCloseProfile(xyz);
     if (!transform) return undefined;
     const open: OpenProfile = {
       space: kind.space,

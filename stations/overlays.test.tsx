@@ -9,6 +9,7 @@ import { sampleFit, sampleProject } from '@/tests/sampleProject';
 import { benchOf, renderOnBench } from '@/tests/testBench';
 import { BenchProvider } from './benchContext';
 import { FinishOverlay } from './finish/Overlay';
+import { setRegion } from '@/store/edits';
 import { FitOverlay } from './fit/Overlay';
 import { FramesOverlay } from './frames/Overlay';
 import { LayersOverlay } from './layers/Overlay';
@@ -133,6 +134,13 @@ describe('marks of other stations', () => {
     act(() => bench.actions.go({ look: 'residual', frame: 'dark', gain: 8 }));
     expect(document.querySelectorAll('circle')).toHaveLength(2);
     expect(screen.getByText(/−16/)).toHaveTextContent('+16 codes of 255 · arrows × 200');
+  });
+
+  test('the part that the fit is held on is marked in every view', () => {
+    const bench = renderOnBench(sampleProject(), <FitOverlay viewport={viewport} table={table} />);
+    expect(document.querySelectorAll('path')).toHaveLength(0);
+    act(() => bench.actions.edit('held', setRegion({ x: 50, y: 60, width: 200, height: 100 })));
+    expect(document.querySelectorAll('path')).toHaveLength(2);
   });
 
   test('clipping is marked where it is worst', () => {

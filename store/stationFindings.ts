@@ -1,3 +1,5 @@
+import { invert, type Matrix3, transform } from '@/core/raster/matrix3';
+import { straightenOf } from '@/core/recipe/cropOf';
 import { type SetMeasures } from '@/core/capture/setMeasures';
 import { adjusts as changes, NO_ADJUST } from '@/core/match/adjust';
 import { adjustCodes } from '@/core/match/adjustPlanes';
@@ -141,6 +143,18 @@ function findingsOfMatch(project: Project): readonly Finding[] | undefined {
 
 const NOWHERE = { x: 0, y: 0, width: 1, height: 1 };
 
+/** Findings whose places lie on the straightened picture already. */
+const ON_FINISHED: ReadonlySet<LimitId> = new Set(['finish.uncovered']);
+
+/** A finding of the reference's grid with its place on the straightened picture. */
+function moved(finding: Finding, back: Matrix3): Finding {
+  const { where } = finding;
+  if (!where) return finding;
+  const { width, height } = where;
+  const [x, y] = transform(back, where.x + width / 2, where.y + height / 2);
+  return { ...finding, where: { ...where, x: x - width / 2, y: y - height / 2 } };
+}
+
 /** The proof: what the finished picture shows by itself, and what earlier steps measured that must hold in it. */
 function findingsOfProof(state: FindingSource): readonly Finding[] | undefined {
   if (!state.proofed) return undefined;
@@ -158,7 +172,11 @@ function findingsOfProof(state: FindingSource): readonly Finding[] | undefined {
     ...(findingsOfLayers(project) ?? []),
     ...(state.finished?.findings ?? []),
   ];
-  return [...state.proofed.made, ...earlier.filter((f) => kept.includes(f.id))];
+  const back = invert(straightenOf(project));
+  const shown = earlier
+    .filter((f) => kept.includes(f.id))
+    .map((f) => (ON_FINISHED.has(f.id) ? f : moved(f, back)));
+  return [...state.proofed.made.map((f) => (f.id === 'layers.spill' ? moved(f, back) : f)), ...shown];
 }
 
 const findingsOfFrames = remember(

@@ -4,7 +4,7 @@ import { fitOf } from '@/core/recipe/project';
 import { type Size, toTable, type Viewport } from '@/ui/table/viewport';
 import { FONT } from '@/ui/tokens';
 import { useBench, useCompared } from '../benchContext';
-import { OverlaySvg } from '../overlay/PlaceMark';
+import { OverlaySvg, PlaceMark } from '../overlay/PlaceMark';
 
 /** How much longer the arrows are than what they measure, in picture pixels. */
 const ARROWS = 200;
@@ -28,7 +28,7 @@ const Legend = styled.div`
   }
 `;
 
-/** The measured displacement of each place as an arrow, and the scale of the residual's greys. */
+/** The part that the fit is held on, the measured displacement of each place as an arrow, and the scale of the residual's greys. */
 export function FitOverlay({ viewport, table }: { viewport: Viewport; table: Size }) {
   const { look, gain, project } = useBench((s) => ({
     look: s.session.look,
@@ -37,10 +37,17 @@ export function FitOverlay({ viewport, table }: { viewport: Viewport; table: Siz
   }));
   const compared = useCompared();
   const fit = compared && fitOf(project, compared);
-  if (look !== 'residual' || !fit) return null;
+  const { region } = project.set;
+  const mark = region && (
+    <OverlaySvg aria-hidden>
+      <PlaceMark place={region} viewport={viewport} table={table} />
+    </OverlaySvg>
+  );
+  if (look !== 'residual' || !fit) return mark ?? null;
   const codes = 127 / gain;
   return (
     <>
+      {mark}
       <OverlaySvg aria-hidden>
         {fit.tiles.map((t) => {
           const [x, y] = toTable(viewport, table, t.x + 0.5, t.y + 0.5);

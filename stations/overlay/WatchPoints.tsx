@@ -3,6 +3,8 @@ import { X } from 'lucide-react';
 import { useEffect, useRef } from 'react';
 import { Button } from 'react-aria-components';
 import { styled } from 'styled-components';
+import { IDENTITY, invert, transform } from '@/core/raster/matrix3';
+import { straightenOf } from '@/core/recipe/cropOf';
 import { type WatchPoint } from '@/core/recipe/project';
 import { type View } from '@/core/view/viewScene';
 import { removeWatchPoint } from '@/store/edits';
@@ -73,13 +75,20 @@ const Remove = styled(Button)`
 
 /** Pinned places at 1:1, live while anything changes. */
 export function WatchPoints({ finished }: { finished: boolean }) {
-  const points = useBench((s) => s.history.project.watchPoints);
+  const project = useBench((s) => s.history.project);
+  const points = project.watchPoints;
+  // points lie on the reference; the finished picture shows them where straightening has put them
+  const back = finished ? invert(straightenOf(project)) : IDENTITY;
+  const shownAt = (point: WatchPoint): WatchPoint => {
+    const [x, y] = transform(back, point.x, point.y);
+    return { ...point, x, y };
+  };
   const { showPlace } = useBenchParts();
   const actions = useActions();
   if (points.length === 0) return null;
   return (
     <Strip aria-label="Watch points" as="ul">
-      {points.map((point, i) => (
+      {points.map(shownAt).map((point, i) => (
         <li key={point.id}>
           <Loupe
             aria-label={`Watch point ${i + 1}, go there`}

@@ -4,6 +4,8 @@ import { type ReactNode } from 'react';
 import { BenchProvider } from '../benchContext';
 import { benchOf } from '@/tests/testBench';
 import { sampleProject } from '@/tests/sampleProject';
+import { transform } from '@/core/raster/matrix3';
+import { straightenOf } from '@/core/recipe/cropOf';
 import { type ToolInHand } from '@/store/bench';
 import { useDrawTool } from './useDrawTool';
 
@@ -43,6 +45,18 @@ describe('drawing on the picture', () => {
     draw(200, 150, 400, 150);
     const [x0, y0, x1, y1] = project().finish.straighten.level ?? [0, 0, 0, 0];
     expect(Math.atan2(y1 - y0, x1 - x0)).toBeCloseTo(Math.atan2(20, 400), 6);
+  });
+
+  test('a point pinned on the straightened picture lies where it is on the reference', () => {
+    const { draw, project, bench } = hand('level');
+    draw(100, 200, 500, 240);
+    act(() => bench.actions.go({ station: 'proof' }));
+    act(() => bench.actions.take('watch'));
+    draw(500, 100, 500, 100);
+    const [point] = project().watchPoints;
+    const [x, y] = transform(straightenOf(project()), 500, 100);
+    expect([point.x, point.y]).toEqual([x, y]);
+    expect(Math.hypot(x - 500, y - 100)).toBeGreaterThan(10);
   });
 
   test('uprights need two lines', () => {

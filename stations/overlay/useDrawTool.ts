@@ -11,6 +11,7 @@ import { addWatchPoint, setAdjust, setFinish, setPrintRegion, setRegion } from '
 import { patchScene } from '@/store/patchScene';
 import { type Tool, type ToolPoint } from '@/ui/table/Table';
 import { useActions, useBench, useBenchParts, useScene } from '../benchContext';
+import { showsFinished } from '../looks';
 
 /** What is being drawn, picture pixels: from where the hand went down to where it is. */
 export interface Drawn {
@@ -36,10 +37,11 @@ const boxOf = ([x0, y0, x1, y1]: Line): Rectangle => ({
 export function useDrawTool(): { tool: Tool | undefined; drawn: Drawn | undefined } {
   const { viewer } = useBenchParts();
   const actions = useActions();
-  const { inHand, project, target } = useBench((s) => ({
+  const { inHand, project, target, finished } = useBench((s) => ({
     inHand: s.tool,
     project: s.history.project,
     target: s.session.target,
+    finished: showsFinished(s.session.station),
   }));
   const scene = useScene();
   const [drawn, setDrawn] = useState<Drawn>();
@@ -92,9 +94,11 @@ export function useDrawTool(): { tool: Tool | undefined; drawn: Drawn | undefine
       const box = inside(boxOf(line));
       const large = box.width >= 32 && box.height >= 32;
       switch (inHand) {
-        case 'watch':
-          actions.edit('Pinned a watch point', addWatchPoint(crypto.randomUUID(), x1, y1));
+        case 'watch': {
+          const [x, y] = finished ? transform(straighten, x1, y1) : [x1, y1];
+          actions.edit('Pinned a watch point', addWatchPoint(crypto.randomUUID(), x, y));
           return actions.take(undefined);
+        }
         case 'patch':
           sample(x1, y1);
           return actions.take(undefined);
@@ -144,7 +148,7 @@ export function useDrawTool(): { tool: Tool | undefined; drawn: Drawn | undefine
         finish(now);
       },
     };
-  }, [actions, inHand, project, scene, target, viewer]);
+  }, [actions, finished, inHand, project, scene, target, viewer]);
   const shown = drawn?.tool === inHand ? drawn : undefined;
   return { tool, drawn: shown };
 }

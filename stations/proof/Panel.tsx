@@ -1,4 +1,6 @@
 'use client';
+import { transform } from '@/core/raster/matrix3';
+import { straightenOf } from '@/core/recipe/cropOf';
 import { addWatchPoint, setPrintRegion } from '@/store/edits';
 import { type ShownFinding, stationFindings } from '@/store/stationFindings';
 import { Button } from '@/ui/controls/Button';
@@ -70,7 +72,8 @@ function PrintSection() {
 const MOST = 6;
 
 function PinSection({ findings }: { findings: readonly ShownFinding[] }) {
-  const inHand = useBench((s) => s.tool === 'watch');
+  const { inHand, project } = useBench((s) => ({ inHand: s.tool === 'watch', project: s.history.project }));
+  const straighten = straightenOf(project);
   const actions = useActions();
   const placed = findings.filter((f) => f.where && f.verdict !== 'pass').slice(0, MOST);
   const pinAll = (): void => {
@@ -79,7 +82,10 @@ function PinSection({ findings }: { findings: readonly ShownFinding[] }) {
       if (where)
         actions.edit(
           'Pinned the findings',
-          addWatchPoint(crypto.randomUUID(), where.x + where.width / 2, where.y + where.height / 2),
+          addWatchPoint(
+            crypto.randomUUID(),
+            ...transform(straighten, where.x + where.width / 2, where.y + where.height / 2),
+          ),
           gesture,
         );
   };
