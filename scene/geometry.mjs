@@ -378,6 +378,7 @@ function boards(toP, nrm, len, y0, y1, holes, topw) {
   }
 }
 boards(FP, FN, LEN, YE1 + 0.05, YE + 0.05, [...winU, hatch]);
+const winGable = [rect(1.3, 3.95, 2.2, 5.05), rect(5.0, 3.95, 5.9, 5.05), rect(3.1, 6.2, 4.1, 7.3)];
 const slope = (YR - YE) / (DEP / 2);
 boards(
   GP,
@@ -385,7 +386,7 @@ boards(
   DEP,
   YE1 + 0.05,
   YR,
-  [rect(1.3, 3.95, 2.2, 5.05), rect(5.0, 3.95, 5.9, 5.05), rect(3.1, 6.2, 4.1, 7.3)],
+  winGable,
   (y) => (y < YE ? [0, DEP] : [(y - YE) / slope, DEP - (y - YE) / slope]),
 );
 // timbers: sole plate, corner posts, barge boards, eaves
@@ -402,6 +403,29 @@ for (let i = 0; i < 14; i++) {
   const u = 0.1 + i * 0.8;
   beam(P(u, YE + 0.05, 0.1), P(u, YE - 0.28, -0.4), [0, 1, 0], 0.08, 0.1, 6);
 }
+// architraves: whole boards stop up to a board's width short of an opening
+const Rt = rng(23);
+for (const [toP, nrm, openings] of [
+  [FP, FN, [...winU, hatch]],
+  [GP, GN, winGable],
+])
+  for (const w of openings)
+    for (const y of [w.y0 - 0.07, w.y1 + 0.07])
+      board(
+        wm,
+        Rt,
+        addv(toP(w.x0 - 0.08, y), nrm, 0.045),
+        addv(toP(w.x1 + 0.08, y), nrm, 0.045),
+        nrm,
+        0.2,
+        0.04,
+        5,
+        {
+          wob: 0.003,
+          ch: 0.005,
+          seg: 1,
+        },
+      );
 // window frames
 const gm = new Mesh();
 function win(toP, nrm, w, nx, ny, tx = 7, dep = 0.09) {
@@ -785,7 +809,8 @@ W(
             (i + 0.5) * w + (R() - 0.5) * 0.008,
           ),
           nn,
-          0.06 +
+          // high enough that the sag of the ridge never sinks a tile into the boarding below
+          0.13 +
             0.02 * Math.sin(i * 0.13 + j * 0.09) * 1.2 -
             0.05 * Math.sin((Math.PI * i) / cols) * Math.sin((Math.PI * j) / rowsN) * 1.3,
         );
@@ -801,8 +826,8 @@ W(
   }
   s += '}\n#declare O_Ridge=union{';
   for (let i = 0; i < (LEN + 0.44) / 0.42; i++) {
-    const a = P(-0.22 + i * 0.42, YR + 0.06 + (R() - 0.5) * 0.015, DEP / 2),
-      b = P(-0.22 + (i + 1) * 0.42 + 0.02, YR + 0.06 + (R() - 0.5) * 0.015, DEP / 2);
+    const a = P(-0.22 + i * 0.42, YR + 0.13 + (R() - 0.5) * 0.015, DEP / 2),
+      b = P(-0.22 + (i + 1) * 0.42 + 0.02, YR + 0.13 + (R() - 0.5) * 0.015, DEP / 2);
     s += `cone{<${a}>,${(0.13 + R() * 0.008).toFixed(3)},<${b}>,.122 texture{T_Tile${(R() * 8) | 0} scale .6}}`;
   }
   s += '}\n';
@@ -1031,6 +1056,48 @@ W(
   reedbed(-26, 48, 9, 6, 350, 1.1);
   reedbed(20, 44, 8, 5, 300, 1.1);
   reedbed(8.0, 9.2, 1.4, 0.7, 60, 0.8);
+  // beyond the view of the single picture: sparser, for the panorama
+  const Ra = rng(71);
+  const beside = (r0, r1, density, name, kinds, scale) => {
+    const n = Math.round(density * (r1 * r1 - r0 * r0) * 1.0);
+    for (let i = 0; i < n; i++) {
+      const r = Math.sqrt(mix(r0 * r0, r1 * r1, Ra()));
+      const a = (1.04 + 1.0 * Ra()) * (Ra() < 0.5 ? -1 : 1);
+      const x = Math.sin(a) * r;
+      const z = Math.cos(a) * r;
+      const q = h(x, z);
+      const lush = smooth(-0.3, 0.16, fbm(x * 0.22 + 7, 2, z * 0.22, 4));
+      const size = scale * mix(0.6, 1.5, lush) * (0.6 + 0.7 * Ra());
+      const turn = Ra() * 6.28;
+      const kind = (Ra() * kinds) | 0;
+      if (q.best > 0.15 || q.y < YW + 0.25 || (lush < 0.2 && i % 3 === 0)) continue;
+      put(name + kind, x, q.y, z, size * clamp(r / 45, 1, 2.2), turn, clamp(35 / r, 0.5, 1.1));
+    }
+  };
+  beside(1.6, 5, 70, 'O_Tuft', 8, 1);
+  beside(5, 10, 28, 'O_Tuft', 8, 1.05);
+  beside(8, 18, 7, 'O_Far', 5, 0.7);
+  beside(18, 45, 2.4, 'O_Far', 5, 1);
+  beside(45, 120, 0.45, 'O_Far', 5, 1);
+  beside(120, 300, 0.05, 'O_Far', 5, 1);
+  const clump = (cx, cz, rx, rz, n, name, kinds, scale) => {
+    for (let i = 0; i < n; i++) {
+      const x = cx + (Ra() * 2 - 1) * rx;
+      const z = cz + (Ra() * 2 - 1) * rz;
+      const size = scale * (0.72 + 0.45 * Ra());
+      const kind = (Ra() * kinds) | 0;
+      const q = h(x, z);
+      if (q.y < YW - 0.3) continue;
+      put(name + kind, x, q.y - 0.02, z, size, (Ra() - 0.5) * 1.6);
+    }
+  };
+  clump(9, 2.2, 2, 1.2, 130, 'O_Reed', 9, 0.95);
+  clump(17, -1, 4, 3, 220, 'O_Reed', 9, 1.05);
+  clump(-8, 0.5, 1.6, 1.4, 120, 'O_Reed', 9, 0.9);
+  clump(-20, 3, 5, 4, 260, 'O_Reed', 9, 1.05);
+  clump(3.4, 0.9, 0.6, 0.6, 16, 'O_Lav', 5, 0.8);
+  clump(-3.2, 0.6, 0.8, 0.7, 20, 'O_Lav', 5, 0.8);
+  clump(6, 0, 1.6, 2, 34, 'O_Lav', 5, 0.85);
   // lavender
   const lav = (cx, cz, rx, rz, n) => {
     for (let i = 0; i < n; i++) {

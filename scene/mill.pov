@@ -5,12 +5,16 @@
 #ifndef(LAMP) #declare LAMP=1; #end
 #ifndef(DEPTH) #declare DEPTH=0; #end
 #ifndef(PANO) #declare PANO=0; #end
+#ifndef(STAND) #declare STAND=0; #end
+#ifndef(SPANX) #declare SPANX=360; #declare SPANY=180; #end
 #ifndef(STEREO) #declare STEREO=0; #end
 #ifndef(VEG) #declare VEG=1; #end
 #ifndef(BLUR) #declare BLUR=0; #end
 #ifndef(RADIO) #declare RADIO=0; #end
 #ifndef(FOCUS) #declare FOCUS=2.6; #end
-#declare KSKY=1; 
+// how bright each light is: 1 for a pass of its own, its share when all are rendered at once
+#declare KSKY=SKY;
+#declare PStand=<-3.4,1.75,13>;
 global_settings{ assumed_gamma 1.0 max_trace_level 5 adc_bailout .003
 #if(RADIO) radiosity{ pretrace_start .08 pretrace_end .01 count 120 nearest_count 8 error_bound .6 recursion_limit 1 low_error_factor .6 gray_threshold 0 minimum_reuse .01 brightness 1 } #end }
 #default{ finish{ ambient 0 diffuse .9 } }
@@ -27,7 +31,7 @@ global_settings{ assumed_gamma 1.0 max_trace_level 5 adc_bailout .003
 #include "inc/far.inc"
 #declare CamP=<STEREO,1.52,0>;
 #if(PANO)
-camera{ spherical angle 360 180 location CamP right x*image_width/image_height up y direction z }
+camera{ spherical angle SPANX SPANY location CamP right x*image_width/image_height up y direction z }
 #else
 camera{ perspective location CamP right x*1.5 up y direction z angle 63 look_at CamP+<.015,-.052,1>
 #if(BLUR) aperture BLUR focal_point CamP+<0,0,FOCUS> blur_samples 7,37 variance 1/4000 confidence .9 #end }
@@ -35,7 +39,7 @@ camera{ perspective location CamP right x*1.5 up y direction z angle 63 look_at 
 // sky: emissive HDR sphere in the SKY pass; black otherwise
 #if(!DEPTH)
 sphere{0,20000 hollow no_shadow pigment{ image_map{ exr "sky.exr" gamma 1.0 map_type 1 interpolate 2 } }
- finish{ diffuse 0 #if(SKY) emission 1 #else emission 0 #end } }
+ finish{ diffuse 0 emission SKY } }
 #if(SKY & !RADIO)
 #include "inc/dome.inc"
 // first-bounce ground light (shadowless, from below)
@@ -43,10 +47,10 @@ light_source{<0,-1000,0> rgb<.020,.016,.010>*1.4 parallel point_at 0 shadowless}
 light_source{<600,-800,-600> rgb<.010,.008,.006> parallel point_at 0 shadowless}
 #end
 #if(SUN)
-light_source{ SunDir*3000 rgb<3.1,1.52,.52>*1.15 parallel point_at 0 area_light vnormalize(vcross(SunDir,y))*26,y*26,3,3 adaptive 0 jitter circular orient }
+light_source{ SunDir*3000 rgb<3.1,1.52,.52>*1.15*SUN parallel point_at 0 area_light vnormalize(vcross(SunDir,y))*26,y*26,3,3 adaptive 0 jitter circular orient }
 #end
 #if(LAMP)
-#declare LC=rgb<1.0,.50,.17>;
+#declare LC=rgb<1.0,.50,.17>*LAMP;
 #macro Lp(Q,I) light_source{Q LC*I fade_distance .5 fade_power 2} sphere{Q,.085 no_shadow pigment{rgb 1} finish{diffuse 0 emission LC*I*26}} #end
 Lp(L1,15) Lp(L2,11) Lp(L5,9) Lp(L3,10) Lp(L4,13) Lp(L6,6) Lp(LG,9)
 // bounce fill in the rooms
@@ -57,9 +61,14 @@ light_source{PLan LC*6 fade_distance .4 fade_power 2}
 #macro Bulb(Q) sphere{Q,.034 no_shadow pigment{rgb 1} finish{diffuse 0 emission LC*2200}} #end
 Bulb(PLan2) Bulb(PLan)
 #end
+#if(STAND)
+// a lamp on a stand, brought for the picture: on the boardwalk, out of the frame's middle
+light_source{PStand rgb<1.0,.86,.66>*34 area_light x*.18,y*.18,3,3 adaptive 0 jitter circular orient fade_distance 1 fade_power 2}
+#end
 #macro Lant(Q) union{ cylinder{Q+y*.10,Q+y*.16,.05} cone{Q+y*.09,.12,Q+y*.15,.03} cylinder{Q-y*.13,Q-y*.1,.09} #local i=0; #while(i<6) cylinder{Q+<cos(i*pi/3)*.085,-.11,sin(i*pi/3)*.085>,Q+<cos(i*pi/3)*.085,.10,sin(i*pi/3)*.085>,.006} #local i=i+1; #end torus{.085,.006 translate Q} pigment{rgb<.02,.018,.015>} finish{specular .3} no_shadow} #end
 Lant(PLan2) Lant(PLan)
-cylinder{PLan2+y*.16,PLan2+y*.28,.012 pigment{rgb .03}} cylinder{PLan2+y*.28,PLan2w+y*.28,.016 pigment{rgb .03}} cylinder{PLan+y*.15,PLan+y*.36,.008 pigment{rgb .03}} cylinder{PLan+y*.36,PLan+y*.3-FNv*.45,.014 pigment{rgb .03}}
+// its bracket on the wall casts no shadow (the glass would soften it); the sluice lantern stands on its beam
+cylinder{PLan2+y*.16,PLan2+y*.28,.012 pigment{rgb .03} no_shadow} cylinder{PLan2+y*.28,PLan2w+y*.28,.016 pigment{rgb .03} no_shadow} cylinder{PLan-y*.6,PLan-y*.13,.02 pigment{rgb .03}}
 #end
 object{O_Terrain texture{T_Ground}}
 object{O_Brick} object{O_Mortar} object{O_Cope} object{O_Wood}
