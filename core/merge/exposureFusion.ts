@@ -4,7 +4,8 @@ import { fuseBand } from './fuseBand';
 import { fuseCoarse } from './fuseCoarse';
 import { fusionBuffers, type FusionFrame, type MoverTakes, planFusion } from './fusionPlan';
 import { type Movers } from './movers/mover';
-import { type FusionMeasures, PAPER_MEASURES } from './mertensWeight';
+import { type BlendWeights } from './blendWeights';
+import { PAPER_MEASURES } from './mertensWeight';
 
 /** A merged picture on the reference's grid and the share of every frame in it. */
 export interface Merged {
@@ -29,7 +30,7 @@ export function exposureFusion(
   frames: readonly FusionFrame[],
   width: number,
   height: number,
-  measures: FusionMeasures = PAPER_MEASURES,
+  measures: BlendWeights = PAPER_MEASURES,
   takes?: MoverTakes,
 ): Merged {
   const plan = planFusion(width, height);

@@ -12,7 +12,8 @@ import {
   type MoverTakes,
 } from './fusionPlan';
 import { takeMovers } from './movers/takeMovers';
-import { type FusionMeasures, mertensWeight } from './mertensWeight';
+import { areChosen, type BlendWeights, chosenRows } from './blendWeights';
+import { mertensWeight } from './mertensWeight';
 
 const copyRows = (from: Plane, firstRow: number, to: Float32Array, toRow: number, rows: number): void =>
   to.set(from.data.subarray(firstRow * from.width, (firstRow + rows) * from.width), toRow * from.width);
@@ -25,7 +26,7 @@ const copyRows = (from: Plane, firstRow: number, to: Float32Array, toRow: number
 export function fuseBand(
   ...args: [
     frames: readonly FusionFrame[],
-    measures: FusionMeasures,
+    measures: BlendWeights,
     plan: FusionPlan,
     buffers: FusionBuffers,
     band: Band,
@@ -40,7 +41,7 @@ export function fuseBand(
 /** The plain form of {@link fuseBand}: the reference that the kernels are held against. */
 export function fuseBandPlain(
   frames: readonly FusionFrame[],
-  measures: FusionMeasures,
+  measures: BlendWeights,
   plan: FusionPlan,
   buffers: FusionBuffers,
   band: Band,
@@ -55,13 +56,12 @@ export function fuseBandPlain(
   if (takes) takeMovers(pictures, area, takes);
   const weights = frames.map((f, i) => {
     const whole = f.matrix.every((v, k) => v === IDENTITY[k]);
-    return mertensWeight(
-      pictures[i],
-      width,
-      rows,
-      measures,
-      whole ? undefined : coverage(f.image, f.matrix, area, feather),
-    );
+    const seen = whole ? undefined : coverage(f.image, f.matrix, area, feather);
+    if (!areChosen(measures)) return mertensWeight(pictures[i], width, rows, measures, seen);
+    const weight = new Float32Array(width * rows);
+    chosenRows(measures, i, area, weight);
+    if (seen) for (let k = 0; k < weight.length; k++) weight[k] *= seen[k];
+    return weight;
   });
   normaliseWeights(weights);
   const accumulated = buffers.fine.map((_, level) =>

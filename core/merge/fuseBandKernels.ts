@@ -11,7 +11,8 @@ import {
   type MoverTakes,
 } from './fusionPlan';
 import { takeMovers } from './movers/takeMovers';
-import { type FusionMeasures, SIGMA } from './mertensWeight';
+import { areChosen, type BlendWeights, chosenRows } from './blendWeights';
+import { SIGMA } from './mertensWeight';
 
 const FLOAT = 4;
 
@@ -19,7 +20,7 @@ const FLOAT = 4;
 export function fuseBandKernels(
   k: Kernels,
   frames: readonly FusionFrame[],
-  measures: FusionMeasures,
+  measures: BlendWeights,
   plan: FusionPlan,
   buffers: FusionBuffers,
   band: Band,
@@ -45,12 +46,14 @@ export function fuseBandKernels(
       takeMovers(planes, area, takes);
     }
     frames.forEach(({ image, matrix }, f) => {
-      k.mertensWeights(
-        ...([pictures[f], plane, width, rows, measures.contrast, measures.saturation] as const),
-        (-0.5 * measures.exposedness) / (SIGMA * SIGMA),
-        scratch,
-        weights[f],
-      );
+      if (areChosen(measures)) chosenRows(measures, f, area, k.floats(weights[f], counts[0]));
+      else
+        k.mertensWeights(
+          ...([pictures[f], plane, width, rows, measures.contrast, measures.saturation] as const),
+          (-0.5 * measures.exposedness) / (SIGMA * SIGMA),
+          scratch,
+          weights[f],
+        );
       if (matrix.some((v, i) => v !== IDENTITY[i]))
         k.featherWeights(
           ...[weights[f], width, rows, area.x, area.y, image.width - 1, image.height - 1, feather],

@@ -41,6 +41,11 @@ export function invert(m: Matrix3): Matrix3 {
   ];
 }
 
+/** Rows and columns exchanged; the inverse of a rotation. */
+export function transposed(m: Matrix3): Matrix3 {
+  return [m[0], m[3], m[6], m[1], m[4], m[7], m[2], m[5], m[8]];
+}
+
 /** The same map with last entry 1. */
 export function normalise(m: Matrix3): Matrix3 {
   const k = 1 / m[8];

@@ -1,5 +1,6 @@
 import { encodedGain } from '../../raster/encodedGain';
 import { type Rectangle, sharedFloats } from '../../raster/raster';
+import { gridRow } from '../../raster/reducedGrid';
 import { type MoverTakes } from '../fusionPlan';
 import { type Movers } from './mover';
 
@@ -40,15 +41,16 @@ export function moverTakes(movers: Movers, stops: readonly number[]): MoverTakes
 export function takeMovers(
   pictures: readonly (readonly Float32Array[])[],
   area: Rectangle,
-  { width: w, height: h, level, stops, planes }: MoverTakes,
+  takes: MoverTakes,
 ): void {
+  const { stops, planes } = takes;
   const makers = planes.flatMap((take, from) =>
     take ? [{ from, take, brighten: stops.map((s) => encodedGain(s - stops[from])) }] : [],
   );
   const shares = makers.map(() => new Float32Array(area.width));
   const own = new Float32Array(pictures.length);
   for (let y = 0; y < area.height; y++) {
-    const touched = makers.map(({ take }, m) => shareRow(shares[m], take, y + area.y, area, w, h, level));
+    const touched = makers.map(({ take }, m) => gridRow(shares[m], take, takes, area.x, y + area.y));
     if (!touched.some(Boolean)) continue;
     for (let x = 0, at = y * area.width; x < area.width; x++, at++) {
       if (!shares.some((row, m) => touched[m] && row[x] > 0)) continue;
@@ -64,34 +66,4 @@ export function takeMovers(
       }
     }
   }
-}
-
-/** One row of a reduced plane on the full-size grid, between cell centres; false when it is all 0. */
-function shareRow(
-  out: Float32Array,
-  take: Float32Array,
-  y: number,
-  area: Rectangle,
-  w: number,
-  h: number,
-  level: number,
-): boolean {
-  const scale = 2 ** level;
-  const v = Math.min(h - 1, Math.max(0, (y + 0.5) / scale - 0.5));
-  const iv = Math.floor(v);
-  const [top, bottom] = [iv * w, Math.min(h - 1, iv + 1) * w];
-  const fy = v - iv;
-  let some = false;
-  for (let k = 0; k < w && !some; k++) some = take[top + k] > 0 || take[bottom + k] > 0;
-  if (!some) return false;
-  for (let x = 0; x < out.length; x++) {
-    const u = Math.min(w - 1, Math.max(0, (x + area.x + 0.5) / scale - 0.5));
-    const k = Math.floor(u);
-    const right = Math.min(w - 1, k + 1);
-    const fx = u - k;
-    const a = take[top + k] + fx * (take[top + right] - take[top + k]);
-    const b = take[bottom + k] + fx * (take[bottom + right] - take[bottom + k]);
-    out[x] = a + fy * (b - a);
-  }
-  return true;
 }

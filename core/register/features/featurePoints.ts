@@ -1,0 +1,192 @@
+import { gaussianBlur } from '../../raster/gaussianBlur';
+import { asCodes, type EncodedImage, halveImage } from '../../raster/encodedImage';
+
+/** Distinct points of a picture and what their surroundings look like; parallel lists. */
+export interface Features {
+  readonly count: number;
+  /** full-size pixels */
+  readonly x: Float32Array;
+  readonly y: Float32Array;
+  /** standard error of a place, full-size pixels: finer levels are surer */
+  readonly spread: Float32Array;
+  /** {@link DESCRIPTOR} numbers a point, of length 1 together */
+  readonly descriptors: Float32Array;
+}
+
+const CELLS = 4;
+const ANGLES = 8;
+/** numbers that describe a point */
+export const DESCRIPTOR = CELLS * CELLS * ANGLES;
+/** samples along a side of the described square, and their spacing in pixels of the level */
+const SAMPLES = 16;
+const SPACING = 1.3;
+const LARGEST_EDGE = 1700;
+const LEVELS = 3;
+const BUCKETS = 12;
+const MARGIN = 14;
+/** corner strength that noise does not reach, encoded units squared */
+const LEAST_STRENGTH = 6e-6;
+
+interface Corner {
+  readonly x: number;
+  readonly y: number;
+  readonly strength: number;
+}
+
+/**
+ * Multi-scale corners, the harmonic mean of the structure tensor's eigenvalues (Brown, Szeliski & Winder 2005), spread evenly over the
+ * picture, each described by histograms of gradient directions around it (4 × 4 cells of 8 directions: Lowe 2004), upright, since the
+ * frames of a set are turned little against each other.
+ * @param wanted about as many points
+ */
+export function featurePoints(image: EncodedImage, wanted = 1100): Features {
+  let source = asCodes(image);
+  let level = 0;
+  for (; Math.max(source.width, source.height) > LARGEST_EDGE; level++) source = halveImage(source);
+  const found: { x: number; y: number; spread: number; descriptor: Float32Array }[] = [];
+  for (let step = 0; step < LEVELS && Math.min(source.width, source.height) > 4 * MARGIN; step++, level++) {
+    if (step > 0) source = halveImage(source);
+    const { width, height, data, white } = source;
+    const grey = new Float32Array(width * height);
+    // the square root opens the darks, so that a shaded wall gives corners too
+    for (let i = 0; i < grey.length; i++)
+      grey[i] = Math.sqrt((data[3 * i] + 2 * data[3 * i + 1] + data[3 * i + 2]) / (4 * white));
+    const slopes = gradients(gaussianBlur(grey, width, height, 0.8), width, height);
+    const share = wanted * [0.6, 0.27, 0.13][step];
+    const scale = 2 ** level;
+    for (const corner of corners(slopes, width, height, share))
+      found.push({
+        x: (corner.x + 0.5) * scale - 0.5,
+        y: (corner.y + 0.5) * scale - 0.5,
+        spread: 0.35 * scale,
+        descriptor: describe(slopes, width, corner.x, corner.y),
+      });
+  }
+  const descriptors = new Float32Array(found.length * DESCRIPTOR);
+  found.forEach((f, i) => descriptors.set(f.descriptor, i * DESCRIPTOR));
+  return {
+    count: found.length,
+    x: Float32Array.from(found, (f) => f.x),
+    y: Float32Array.from(found, (f) => f.y),
+    spread: Float32Array.from(found, (f) => f.spread),
+    descriptors,
+  };
+}
+
+interface Slopes {
+  readonly x: Float32Array;
+  readonly y: Float32Array;
+}
+
+function gradients(plane: Float32Array, width: number, height: number): Slopes {
+  const x = new Float32Array(plane.length);
+  const y = new Float32Array(plane.length);
+  for (let v = 1; v + 1 < height; v++)
+    for (let u = 1, i = v * width + 1; u + 1 < width; u++, i++) {
+      x[i] = 0.5 * (plane[i + 1] - plane[i - 1]);
+      y[i] = 0.5 * (plane[i + width] - plane[i - width]);
+    }
+  return { x, y };
+}
+
+/** Local maxima of the corner strength, the strongest of each bucket first. */
+function corners({ x: gx, y: gy }: Slopes, width: number, height: number, wanted: number): Corner[] {
+  const product = (a: Float32Array, b: Float32Array): Float32Array =>
+    gaussianBlur(
+      a.map((v, i) => v * b[i]),
+      width,
+      height,
+      1.5,
+    );
+  const [xx, xy, yy] = [product(gx, gx), product(gx, gy), product(gy, gy)];
+  const strength = new Float32Array(width * height);
+  for (let i = 0; i < strength.length; i++) {
+    const trace = xx[i] + yy[i];
+    strength[i] = trace > 1e-12 ? (xx[i] * yy[i] - xy[i] * xy[i]) / trace : 0;
+  }
+  const buckets = new Map<number, Corner[]>();
+  for (let y = MARGIN; y + MARGIN < height; y++)
+    for (let x = MARGIN, i = y * width + MARGIN; x + MARGIN < width; x++, i++) {
+      const s = strength[i];
+      if (s < LEAST_STRENGTH || s < strength[i - 1] || s <= strength[i + 1]) continue;
+      const [a, b] = [i - width, i + width];
+      if (s < strength[a] || s <= strength[b] || s < strength[a - 1] || s < strength[a + 1]) continue;
+      if (s < strength[b - 1] || s < strength[b + 1]) continue;
+      const key =
+        Math.floor((y * BUCKETS) / height) * BUCKETS + Math.floor((x * BUCKETS) / width);
+      const corner = {
+        x: x + vertex(strength[i - 1], s, strength[i + 1]),
+        y: y + vertex(strength[a], s, strength[b]),
+        strength: s,
+      };
+      const bucket = buckets.get(key);
+      if (bucket) bucket.push(corner);
+      else buckets.set(key, [corner]);
+    }
+  const lists = [...buckets.values()];
+  lists.forEach((list) => list.sort((p, q) => q.strength - p.strength));
+  // round after round one from each bucket, so that an even wall is not left out for a hedge
+  const out: Corner[] = [];
+  for (let k = 0; out.length < wanted; k++) {
+    const round = lists.flatMap((list) => (k < list.length ? [list[k]] : []));
+    if (round.length === 0) break;
+    round.sort((p, q) => q.strength - p.strength);
+    out.push(...round.slice(0, Math.ceil(wanted - out.length)));
+  }
+  return out;
+}
+
+const vertex = (left: number, middle: number, right: number): number => {
+  const curve = left - 2 * middle + right;
+  return curve < 0 ? Math.max(-0.5, Math.min(0.5, (0.5 * (left - right)) / curve)) : 0;
+};
+
+function describe({ x: gx, y: gy }: Slopes, width: number, cx: number, cy: number): Float32Array {
+  const out = new Float32Array(DESCRIPTOR);
+  const middle = (SAMPLES - 1) / 2;
+  for (let j = 0; j < SAMPLES; j++)
+    for (let i = 0; i < SAMPLES; i++) {
+      const [du, dv] = [i - middle, j - middle];
+      const u = cx + du * SPACING;
+      const v = cy + dv * SPACING;
+      const [iu, iv] = [Math.floor(u), Math.floor(v)];
+      const [fu, fv] = [u - iu, v - iv];
+      const at = iv * width + iu;
+      const sample = (p: Float32Array): number =>
+        (1 - fv) * ((1 - fu) * p[at] + fu * p[at + 1]) +
+        fv * ((1 - fu) * p[at + width] + fu * p[at + width + 1]);
+      const [sx, sy] = [sample(gx), sample(gy)];
+      const size = Math.hypot(sx, sy);
+      if (size === 0) continue;
+      const weight = size * Math.exp(-(du * du + dv * dv) / (2 * 8 * 8));
+      const turn = ((Math.atan2(sy, sx) / (2 * Math.PI)) * ANGLES + ANGLES) % ANGLES;
+      const bx = (i + 0.5) / 4 - 0.5;
+      const by = (j + 0.5) / 4 - 0.5;
+      const [ix, iy, ia] = [Math.floor(bx), Math.floor(by), Math.floor(turn)];
+      for (let q = 0; q < 2; q++) {
+        const y = iy + q;
+        if (y < 0 || y >= CELLS) continue;
+        const wy = q === 0 ? 1 - (by - iy) : by - iy;
+        for (let p = 0; p < 2; p++) {
+          const x = ix + p;
+          if (x < 0 || x >= CELLS) continue;
+          const w = weight * wy * (p === 0 ? 1 - (bx - ix) : bx - ix);
+          const cell = (y * CELLS + x) * ANGLES;
+          out[cell + (ia % ANGLES)] += w * (1 - (turn - ia));
+          out[cell + ((ia + 1) % ANGLES)] += w * (turn - ia);
+        }
+      }
+    }
+  unit(out);
+  // a single strong edge must not be all there is (Lowe 2004)
+  for (let k = 0; k < DESCRIPTOR; k++) out[k] = Math.min(0.2, out[k]);
+  unit(out);
+  return out;
+}
+
+function unit(v: Float32Array): void {
+  let sum = 0;
+  for (const a of v) sum += a * a;
+  const k = sum > 0 ? 1 / Math.sqrt(sum) : 0;
+  for (let i = 0; i < v.length; i++) v[i] *= k;
+}
