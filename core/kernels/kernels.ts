@@ -3,6 +3,8 @@ import { KERNEL_BYTES } from './kernelBytes';
 /** What the compiled module offers; every pointer is a byte offset into its own memory. See assembly/ for the meaning of each. */
 export interface KernelCalls {
   readonly warpLanczos: (...args: number[]) => void;
+  readonly warpGrid: (...args: number[]) => void;
+  readonly nearestTwo: (a: number, n: number, b: number, m: number, out: number) => void;
   readonly splitPlanes: (
     src: number,
     bytes: number,

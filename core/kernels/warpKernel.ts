@@ -86,3 +86,56 @@ export function warpIntoKernels(
       );
   });
 }
+
+/** A map given at every `cell`th pixel: pairs of source coordinates, row by row, NaN where there is none. */
+export interface PlaceGrid {
+  readonly width: number;
+  readonly height: number;
+  readonly cell: number;
+  readonly places: Float64Array;
+}
+
+/**
+ * Resamples a source by a grid of places into three planes of `width` × `height`, and says how far inside its border each pixel lies; the
+ * border's pixels are continued up to `slack` pixels outside (negative).
+ */
+export function warpByGrid(
+  k: Kernels,
+  image: EncodedImage,
+  grid: PlaceGrid,
+  width: number,
+  height: number,
+  slack: number,
+): { planes: [Float32Array, Float32Array, Float32Array]; inside: Float32Array } {
+  const tables = weightTables(k);
+  return k.borrow(() => {
+    const { width: w, height: h, white, data } = image;
+    const size = white === 255 ? 1 : white === 65535 ? 2 : 4;
+    let [low, high] = [Infinity, -Infinity];
+    for (let i = 1; i < grid.places.length; i += 2) {
+      const v = grid.places[i];
+      if (v < low) low = v;
+      if (v > high) high = v;
+    }
+    const first = Math.max(0, Math.min(h - 1, Math.floor(low) - 4));
+    const end = Math.max(first + 1, Math.min(h, Math.ceil(high) + 6));
+    const length = (end - first) * w * 3;
+    const src = k.take(length * size + 16);
+    const rows = data.subarray(first * w * 3, end * w * 3);
+    (size === 1 ? k.bytes(src, length) : size === 2 ? k.words(src, length) : k.floats(src, length)).set(rows);
+    const places = k.take(grid.places.byteLength);
+    new Float64Array(k.bytes(places, grid.places.byteLength).buffer, places, grid.places.length).set(
+      grid.places,
+    );
+    const n = width * height;
+    const plane = Math.ceil((n * 4 + 16) / 64) * 64;
+    const dst = k.take(3 * plane);
+    const inside = k.take(n * 4);
+    k.warpGrid(
+      ...[src, w, h, first, size, tables.whole, tables.exact, dst, plane, width, height],
+      ...[places, grid.width, grid.cell, 1 / white, inside, slack],
+    );
+    const copy = (at: number): Float32Array => k.floats(at, n).slice();
+    return { planes: [copy(dst), copy(dst + plane), copy(dst + 2 * plane)], inside: copy(inside) };
+  });
+}

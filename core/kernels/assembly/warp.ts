@@ -71,6 +71,49 @@ function edgePixel(
   return f32x4(r, g, b, 0);
 }
 
+/** One pixel of a source at (sx, sy), which lies on it. */
+@inline
+function pixelAt(
+  src: usize, w: i32, h: i32, firstRow: i32, bytes: i32, stride: usize, whole: usize, exact: usize,
+  sx: f64, sy: f64, unit: v128, plain: v128,
+): v128 {
+  const ix = <i32>sx, iy = <i32>sy;
+  const px = <usize>((sx - <f64>ix) * PHASES + 0.5);
+  const wy = exact + (<usize>((sy - <f64>iy) * PHASES + 0.5) << 5);
+  let v: v128;
+  if (ix >= 2 && iy >= 2 && ix < w - 3 && iy < h - 3) {
+    const p = src + <usize>(iy - 2 - firstRow) * stride + <usize>(ix - 2) * 3 * <usize>bytes;
+    if (bytes == 1) {
+      const wx = whole + px * 48;
+      const w0 = v128.load(wx), w1 = v128.load(wx, 16), w2 = v128.load(wx, 32);
+      v = f32x4.mul(row8(p, w0, w1, w2), v128.load32_splat(wy));
+      v = f32x4.add(v, f32x4.mul(row8(p + stride, w0, w1, w2), v128.load32_splat(wy, 4)));
+      v = f32x4.add(v, f32x4.mul(row8(p + 2 * stride, w0, w1, w2), v128.load32_splat(wy, 8)));
+      v = f32x4.add(v, f32x4.mul(row8(p + 3 * stride, w0, w1, w2), v128.load32_splat(wy, 12)));
+      v = f32x4.add(v, f32x4.mul(row8(p + 4 * stride, w0, w1, w2), v128.load32_splat(wy, 16)));
+      v = f32x4.add(v, f32x4.mul(row8(p + 5 * stride, w0, w1, w2), v128.load32_splat(wy, 20)));
+    } else if (bytes == 2) {
+      const wx = exact + (px << 5);
+      v = f32x4.mul(row16(p, wx), v128.load32_splat(wy));
+      v = f32x4.add(v, f32x4.mul(row16(p + stride, wx), v128.load32_splat(wy, 4)));
+      v = f32x4.add(v, f32x4.mul(row16(p + 2 * stride, wx), v128.load32_splat(wy, 8)));
+      v = f32x4.add(v, f32x4.mul(row16(p + 3 * stride, wx), v128.load32_splat(wy, 12)));
+      v = f32x4.add(v, f32x4.mul(row16(p + 4 * stride, wx), v128.load32_splat(wy, 16)));
+      v = f32x4.add(v, f32x4.mul(row16(p + 5 * stride, wx), v128.load32_splat(wy, 20)));
+    } else {
+      const wx = exact + (px << 5);
+      v = f32x4.mul(row32(p, wx), v128.load32_splat(wy));
+      v = f32x4.add(v, f32x4.mul(row32(p + stride, wx), v128.load32_splat(wy, 4)));
+      v = f32x4.add(v, f32x4.mul(row32(p + 2 * stride, wx), v128.load32_splat(wy, 8)));
+      v = f32x4.add(v, f32x4.mul(row32(p + 3 * stride, wx), v128.load32_splat(wy, 12)));
+      v = f32x4.add(v, f32x4.mul(row32(p + 4 * stride, wx), v128.load32_splat(wy, 16)));
+      v = f32x4.add(v, f32x4.mul(row32(p + 5 * stride, wx), v128.load32_splat(wy, 20)));
+    }
+    v = f32x4.mul(v, unit);
+  } else v = f32x4.mul(edgePixel(src, w, h, firstRow, bytes, ix, iy, exact + (px << 5), wy), plain);
+  return v;
+}
+
 /**
  * @param src rows `firstRow` … of a source of w × h, `bytes` a sample (1, 2, or 4 for floats), 16 bytes of slack after the last
  * @param dst three planes of `outW * rows`, `plane` bytes apart; the output's first pixel is (x0, y0)
@@ -94,43 +137,57 @@ export function warpLanczos(
       const d = 1.0 / (m6 * X + dy);
       const sx = min<f64>(maxX, max<f64>(0, (m0 * X + ny) * d));
       const sy = min<f64>(maxY, max<f64>(0, (m3 * X + my) * d));
-      const ix = <i32>sx, iy = <i32>sy;
-      const px = <usize>((sx - <f64>ix) * PHASES + 0.5);
-      const wy = exact + (<usize>((sy - <f64>iy) * PHASES + 0.5) << 5);
-      let v: v128;
-      if (ix >= 2 && iy >= 2 && ix < w - 3 && iy < h - 3) {
-        const p = src + <usize>(iy - 2 - firstRow) * stride + <usize>(ix - 2) * 3 * <usize>bytes;
-        if (bytes == 1) {
-          const wx = whole + px * 48;
-          const w0 = v128.load(wx), w1 = v128.load(wx, 16), w2 = v128.load(wx, 32);
-          v = f32x4.mul(row8(p, w0, w1, w2), v128.load32_splat(wy));
-          v = f32x4.add(v, f32x4.mul(row8(p + stride, w0, w1, w2), v128.load32_splat(wy, 4)));
-          v = f32x4.add(v, f32x4.mul(row8(p + 2 * stride, w0, w1, w2), v128.load32_splat(wy, 8)));
-          v = f32x4.add(v, f32x4.mul(row8(p + 3 * stride, w0, w1, w2), v128.load32_splat(wy, 12)));
-          v = f32x4.add(v, f32x4.mul(row8(p + 4 * stride, w0, w1, w2), v128.load32_splat(wy, 16)));
-          v = f32x4.add(v, f32x4.mul(row8(p + 5 * stride, w0, w1, w2), v128.load32_splat(wy, 20)));
-        } else if (bytes == 2) {
-          const wx = exact + (px << 5);
-          v = f32x4.mul(row16(p, wx), v128.load32_splat(wy));
-          v = f32x4.add(v, f32x4.mul(row16(p + stride, wx), v128.load32_splat(wy, 4)));
-          v = f32x4.add(v, f32x4.mul(row16(p + 2 * stride, wx), v128.load32_splat(wy, 8)));
-          v = f32x4.add(v, f32x4.mul(row16(p + 3 * stride, wx), v128.load32_splat(wy, 12)));
-          v = f32x4.add(v, f32x4.mul(row16(p + 4 * stride, wx), v128.load32_splat(wy, 16)));
-          v = f32x4.add(v, f32x4.mul(row16(p + 5 * stride, wx), v128.load32_splat(wy, 20)));
-        } else {
-          const wx = exact + (px << 5);
-          v = f32x4.mul(row32(p, wx), v128.load32_splat(wy));
-          v = f32x4.add(v, f32x4.mul(row32(p + stride, wx), v128.load32_splat(wy, 4)));
-          v = f32x4.add(v, f32x4.mul(row32(p + 2 * stride, wx), v128.load32_splat(wy, 8)));
-          v = f32x4.add(v, f32x4.mul(row32(p + 3 * stride, wx), v128.load32_splat(wy, 12)));
-          v = f32x4.add(v, f32x4.mul(row32(p + 4 * stride, wx), v128.load32_splat(wy, 16)));
-          v = f32x4.add(v, f32x4.mul(row32(p + 5 * stride, wx), v128.load32_splat(wy, 20)));
-        }
-        v = f32x4.mul(v, unit);
-      } else v = f32x4.mul(edgePixel(src, w, h, firstRow, bytes, ix, iy, exact + (px << 5), wy), plain);
+      const v = pixelAt(src, w, h, firstRow, bytes, stride, whole, exact, sx, sy, unit, plain);
       v128.store32_lane(o, v, 0);
       v128.store32_lane(o + plane, v, 1);
       v128.store32_lane(o + 2 * plane, v, 2);
+      o += 4;
+    }
+  }
+}
+
+/**
+ * Resamples by a grid of places: the map is given every `cell` pixels and runs straight between.
+ * @param grid pairs (u, v) of doubles in `gridW` columns; not a number where there is none
+ * @param inside distance within the source's border for each pixel, negative outside; nothing is drawn beyond `slack`
+ */
+export function warpGrid(
+  src: usize, w: i32, h: i32, firstRow: i32, bytes: i32, whole: usize, exact: usize,
+  dst: usize, plane: usize, outW: i32, rows: i32, grid: usize, gridW: i32, cell: i32, scale: f32, inside: usize, slack: f32,
+): void {
+  const maxX = <f64>(w - 1), maxY = <f64>(h - 1);
+  const stride = <usize>w * 3 * <usize>bytes;
+  const unit = f32x4.splat(bytes == 1 ? scale / 16384 : scale);
+  const plain = f32x4.splat(scale);
+  const share = 1.0 / <f64>cell;
+  const line = <usize>gridW << 4;
+  let o: usize = 0;
+  for (let y = 0; y < rows; y++) {
+    const j = y / cell;
+    const fy = <f64>(y - j * cell) * share;
+    for (let x = 0; x < outW; x++) {
+      const i = x / cell;
+      const fx = <f64>(x - i * cell) * share;
+      const p = grid + <usize>j * line + (<usize>i << 4);
+      const au = load<f64>(p), av = load<f64>(p, 8);
+      const bu = load<f64>(p + line), bv = load<f64>(p + line, 8);
+      const tu = au + fx * (load<f64>(p, 16) - au), tv = av + fx * (load<f64>(p, 24) - av);
+      const du = bu + fx * (load<f64>(p + line, 16) - bu), dv = bv + fx * (load<f64>(p + line, 24) - bv);
+      const u = tu + fy * (du - tu), v = tv + fy * (dv - tv);
+      const border = <f32>min<f64>(min<f64>(u, v), min<f64>(maxX - u, maxY - v));
+      if (border >= slack) {
+        store<f32>(inside + o, border);
+        const sx = min<f64>(maxX, max<f64>(0, u)), sy = min<f64>(maxY, max<f64>(0, v));
+        const c = pixelAt(src, w, h, firstRow, bytes, stride, whole, exact, sx, sy, unit, plain);
+        v128.store32_lane(dst + o, c, 0);
+        v128.store32_lane(dst + plane + o, c, 1);
+        v128.store32_lane(dst + 2 * plane + o, c, 2);
+      } else {
+        store<f32>(inside + o, border == border ? border : -1e6);
+        store<f32>(dst + o, 0);
+        store<f32>(dst + plane + o, 0);
+        store<f32>(dst + 2 * plane + o, 0);
+      }
       o += 4;
     }
   }

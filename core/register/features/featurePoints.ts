@@ -9,14 +9,16 @@ export interface Features {
   readonly y: Float32Array;
   /** standard error of a place, full-size pixels: finer levels are surer */
   readonly spread: Float32Array;
-  /** {@link DESCRIPTOR} numbers a point, of length 1 together */
-  readonly descriptors: Float32Array;
+  /** {@link DESCRIPTOR} whole numbers a point, together a vector of {@link DESCRIPTOR_LENGTH} */
+  readonly descriptors: Int16Array;
 }
 
 const CELLS = 4;
 const ANGLES = 8;
 /** numbers that describe a point */
 export const DESCRIPTOR = CELLS * CELLS * ANGLES;
+/** products of two still fit 32 bits */
+export const DESCRIPTOR_LENGTH = 512;
 /** samples along a side of the described square, and their spacing in pixels of the level */
 const SAMPLES = 16;
 const SPACING = 1.3;
@@ -62,8 +64,13 @@ export function featurePoints(image: EncodedImage, wanted = 1100): Features {
         descriptor: describe(slopes, width, corner.x, corner.y),
       });
   }
-  const descriptors = new Float32Array(found.length * DESCRIPTOR);
-  found.forEach((f, i) => descriptors.set(f.descriptor, i * DESCRIPTOR));
+  const descriptors = new Int16Array(found.length * DESCRIPTOR);
+  found.forEach((f, i) =>
+    descriptors.set(
+      f.descriptor.map((v) => Math.round(v * DESCRIPTOR_LENGTH)),
+      i * DESCRIPTOR,
+    ),
+  );
   return {
     count: found.length,
     x: Float32Array.from(found, (f) => f.x),

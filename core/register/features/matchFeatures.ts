@@ -1,4 +1,5 @@
-import { DESCRIPTOR, type Features } from './featurePoints';
+import { type Kernels, kernels } from '../../kernels/kernels';
+import { DESCRIPTOR, DESCRIPTOR_LENGTH, type Features } from './featurePoints';
 
 /** The same thing seen in two pictures. */
 export interface PointPair {
@@ -13,56 +14,67 @@ export interface PointPair {
 /** the nearest must be this much nearer than the next (Lowe 2004) */
 const RATIO = 0.82;
 
-interface Nearest {
-  readonly index: Int32Array;
-  /** cosine to the nearest and to the next */
-  readonly first: Float32Array;
-  readonly second: Float32Array;
-}
-
 /** Pairs of points that are each other's nearest and clearly nearer than the next (Lowe 2004). */
 export function matchFeatures(a: Features, b: Features): PointPair[] {
-  const there: Nearest = nearest(a.count);
-  const back: Nearest = nearest(b.count);
-  const [A, B] = [a.descriptors, b.descriptors];
-  for (let i = 0; i < a.count; i++) {
-    const p = i * DESCRIPTOR;
-    for (let j = 0; j < b.count; j++) {
-      const q = j * DESCRIPTOR;
-      let [s0, s1, s2, s3] = [0, 0, 0, 0];
-      for (let k = 0; k < DESCRIPTOR; k += 4) {
-        s0 += A[p + k] * B[q + k];
-        s1 += A[p + k + 1] * B[q + k + 1];
-        s2 += A[p + k + 2] * B[q + k + 2];
-        s3 += A[p + k + 3] * B[q + k + 3];
-      }
-      const s = s0 + s1 + s2 + s3;
-      see(there, i, j, s);
-      see(back, j, i, s);
-    }
-  }
+  const there = nearest(a, b);
+  const back = nearest(b, a);
   const pairs: PointPair[] = [];
   for (let i = 0; i < a.count; i++) {
-    const j = there.index[i];
-    if (j < 0 || back.index[j] !== i) continue;
-    if (1 - there.first[i] > RATIO * RATIO * (1 - there.second[i])) continue;
+    const j = there[i];
+    if (j < 0 || back[j] !== i) continue;
     pairs.push({ x: a.x[i], y: a.y[i], u: b.x[j], v: b.y[j], spread: Math.hypot(a.spread[i], b.spread[j]) });
   }
   return pairs;
 }
 
-function nearest(n: number): Nearest {
-  return {
-    index: new Int32Array(n).fill(-1),
-    first: new Float32Array(n).fill(-1),
-    second: new Float32Array(n).fill(-1),
-  };
+/** For each point of `a` its nearest of `b` where that is clearly nearer than the next, else −1. */
+function nearest(a: Features, b: Features): Int32Array {
+  const k = kernels();
+  return k ? compiledNearest(k, a, b) : plainNearest(a, b);
 }
 
-function see({ index, first, second }: Nearest, i: number, j: number, s: number): void {
-  if (s > first[i]) {
-    second[i] = first[i];
-    first[i] = s;
-    index[i] = j;
-  } else if (s > second[i]) second[i] = s;
+function compiledNearest(k: Kernels, a: Features, b: Features): Int32Array {
+  return k.borrow(() => {
+    const put = ({ descriptors }: Features): number => {
+      const at = k.take(descriptors.byteLength);
+      k.words(at, descriptors.length).set(descriptors);
+      return at;
+    };
+    const [p, q, out] = [put(a), put(b), k.take(a.count * 12)];
+    k.nearestTwo(p, a.count, q, b.count, out);
+    const found = new Int32Array(k.bytes(out, a.count * 12).buffer, out, a.count * 3);
+    return Int32Array.from({ length: a.count }, (_, i) =>
+      clearly(found[3 * i + 1], found[3 * i + 2]) ? found[3 * i] : -1,
+    );
+  });
 }
+
+/** The plain form, which the kernel is held against. */
+export function plainNearest(a: Features, b: Features): Int32Array {
+  const out = new Int32Array(a.count).fill(-1);
+  const [A, B] = [a.descriptors, b.descriptors];
+  for (let i = 0; i < a.count; i++) {
+    const p = i * DESCRIPTOR;
+    let first = -Infinity;
+    let second = -Infinity;
+    let index = -1;
+    for (let j = 0; j < b.count; j++) {
+      const q = j * DESCRIPTOR;
+      let s = 0;
+      for (let k = 0; k < DESCRIPTOR; k++) s += A[p + k] * B[q + k];
+      if (s > first) {
+        second = first;
+        first = s;
+        index = j;
+      } else if (s > second) second = s;
+    }
+    if (clearly(first, second)) out[i] = index;
+  }
+  return out;
+}
+
+const WHOLE = DESCRIPTOR_LENGTH * DESCRIPTOR_LENGTH;
+
+/** Distances squared of vectors of length 1 are 2 − 2 cos. */
+const clearly = (first: number, second: number): boolean =>
+  WHOLE - first <= RATIO * RATIO * (WHOLE - Math.max(-WHOLE, second));

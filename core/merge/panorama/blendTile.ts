@@ -1,0 +1,194 @@
+import { type Kernels, kernels } from '../../kernels/kernels';
+import { type EncodedImage } from '../../raster/encodedImage';
+import { collapseInPlace, gaussianPyramid, laplacianInPlace, levelSize, type Plane } from '../../raster/pyramid';
+import { type Rectangle } from '../../raster/raster';
+import { gridRow } from '../../raster/reducedGrid';
+import { type PanoramaFit } from '../../register/rotation/fitPanorama';
+import { type DrawnFrame, frameOnCanvas } from './frameOnCanvas';
+import { evenFrame, hasVignette, type PanoramaPlan } from './planPanorama';
+
+/** bands: the coarsest is smooth over 2^5 pixels */
+const LEVELS = 5;
+/** what the coarsest level and its expansion reach: 2 · (2 · 2⁵ − 1) pixels, rounded up to whole cells of it */
+const MARGIN = 128;
+
+/**
+ * Draws one tile of a panorama: the frames that reach it, evened, blended in bands so that fine detail changes over within a pixel and
+ * broad tones over a hundred (multi-band blending: Burt & Adelson 1983). A margin makes tiles meet exactly.
+ * @param out the whole canvas, 16 bit
+ */
+export function blendTile(
+  images: readonly EncodedImage[],
+  fit: PanoramaFit,
+  plan: PanoramaPlan,
+  tile: Rectangle,
+  out: EncodedImage,
+): void {
+  const { canvas } = plan;
+  const x0 = Math.max(0, tile.x - MARGIN);
+  const y0 = Math.max(0, tile.y - MARGIN);
+  const area = {
+    x: x0,
+    y: y0,
+    width: Math.min(canvas.width, tile.x + tile.width + MARGIN) - x0,
+    height: Math.min(canvas.height, tile.y + tile.height + MARGIN) - y0,
+  };
+  const wish = { kernel: 'lanczos', radius: hasVignette(plan.gains) } as const;
+  const drawn = fit.rotations.flatMap((rotation, i) => {
+    const frame = rotation && frameOnCanvas(images[i], fit.lens, rotation, canvas, area, wish);
+    if (!frame) return [];
+    evenFrame(frame, plan.gains, i);
+    return [{ frame, weight: labelWeight(plan, i, area, frame) }];
+  });
+  if (drawn.length === 0) return;
+  const covered = normalise(drawn, area);
+  const used = drawn.filter(({ weight }) => weight.some((w) => w > 0));
+  const planes = used.length === 1 ? used[0].frame.planes : blend(used, area);
+  const { white, data } = out;
+  for (let y = 0; y < tile.height; y++) {
+    let i = (tile.y - y0 + y) * area.width + tile.x - x0;
+    let o = ((tile.y + y) * canvas.width + tile.x) * 3;
+    for (let x = 0; x < tile.width; x++, i++, o += 3) {
+      if (!covered[i]) continue;
+      const scale = white / Math.max(1, planes[0][i], planes[1][i], planes[2][i]);
+      data[o] = Math.max(0, planes[0][i] * scale + 0.5);
+      data[o + 1] = Math.max(0, planes[1][i] * scale + 0.5);
+      data[o + 2] = Math.max(0, planes[2][i] * scale + 0.5);
+    }
+  }
+}
+
+interface Weighted {
+  readonly frame: DrawnFrame;
+  readonly weight: Float32Array;
+}
+
+/** The cells of a frame as a smooth outline on the canvas. */
+function labelWeight(plan: PanoramaPlan, frame: number, area: Rectangle, { inside }: DrawnFrame): Float32Array {
+  const own = Float32Array.from(plan.labels, (l) => (l === frame ? 1 : 0));
+  const grid = { width: plan.gridWidth, height: plan.gridHeight, level: plan.level };
+  const weight = new Float32Array(area.width * area.height);
+  for (let y = 0; y < area.height; y++)
+    gridRow(weight.subarray(y * area.width, (y + 1) * area.width), own, grid, area.x, area.y + y);
+  for (let i = 0; i < weight.length; i++) {
+    // between cells the outline runs where the share is a half, soft over a few pixels
+    const w = Math.max(0, Math.min(1, (weight[i] - 0.5) * 2 + 0.5));
+    weight[i] = inside[i] < 0 ? 0 : w;
+  }
+  return weight;
+}
+
+/** Makes the weights sum to 1; a pixel that no outline holds goes to the frame that reaches farthest past it. @returns what is covered */
+function normalise(drawn: readonly Weighted[], area: Rectangle): Uint8Array {
+  const covered = new Uint8Array(area.width * area.height);
+  for (let i = 0; i < covered.length; i++) {
+    let sum = 0;
+    let best = 0;
+    for (let f = 0; f < drawn.length; f++) {
+      sum += drawn[f].weight[i];
+      if (drawn[f].frame.inside[i] > drawn[best].frame.inside[i]) best = f;
+    }
+    if (drawn[best].frame.inside[i] >= 0) covered[i] = 1;
+    if (sum > 1e-3) for (const { weight } of drawn) weight[i] /= sum;
+    else for (let f = 0; f < drawn.length; f++) drawn[f].weight[i] = f === best ? 1 : 0;
+  }
+  return covered;
+}
+
+function blend(drawn: readonly Weighted[], { width, height }: Rectangle): readonly Float32Array[] {
+  fillOutside(drawn, width * height);
+  const k = kernels();
+  return k ? blendKernels(k, drawn, width, height) : blendPlain(drawn, width, height);
+}
+
+function blendKernels(
+  k: Kernels,
+  drawn: readonly Weighted[],
+  width: number,
+  height: number,
+): readonly Float32Array[] {
+  const sizes = Array.from({ length: LEVELS + 1 }, (_, l) => ({
+    w: levelSize(width, l),
+    h: levelSize(height, l),
+  }));
+  const room = ({ w, h }: { w: number; h: number }): number => k.take(w * h * 4);
+  return k.borrow(() => {
+    const ring = k.take(5 * (sizes[0].w + 8) * 4);
+    const pyramid = (): number[] => sizes.map(room);
+    const fill = (levels: readonly number[], data: Float32Array): void => {
+      k.floats(levels[0], data.length).set(data);
+      for (let l = 0; l < LEVELS; l++) k.reduceLevel(levels[l], sizes[l].w, sizes[l].h, levels[l + 1], ring);
+    };
+    const weights = drawn.map(({ weight }) => {
+      const levels = pyramid();
+      fill(levels, weight);
+      return levels;
+    });
+    const picture = pyramid();
+    const sums = pyramid();
+    return [0, 1, 2].map((c) => {
+      sums.forEach((at, l) => k.floats(at, sizes[l].w * sizes[l].h).fill(0));
+      drawn.forEach(({ frame }, f) => {
+        fill(picture, frame.planes[c]);
+        for (let l = 0; l < LEVELS; l++) {
+          const [fine, coarse] = [sizes[l], sizes[l + 1]];
+          k.blendLevel(
+            ...([sums[l], weights[f][l], picture[l], fine.w, fine.h] as const),
+            ...([picture[l + 1], coarse.w, coarse.h, ring] as const),
+          );
+        }
+        const n = sizes[LEVELS].w * sizes[LEVELS].h;
+        const [sum, w, base] = [sums[LEVELS], weights[f][LEVELS], picture[LEVELS]].map((at) => k.floats(at, n));
+        for (let i = 0; i < n; i++) sum[i] += w[i] * base[i];
+      });
+      for (let l = LEVELS - 1; l >= 0; l--) {
+        const [fine, coarse] = [sizes[l], sizes[l + 1]];
+        k.addExpandedLevel(sums[l], fine.w, fine.h, sums[l + 1], coarse.w, coarse.h, 1, ring);
+      }
+      return k.floats(sums[0], width * height).slice();
+    });
+  });
+}
+
+/** The plain form, which the kernels are held against. */
+function blendPlain(drawn: readonly Weighted[], width: number, height: number): readonly Float32Array[] {
+  const plane = (data: Float32Array): Plane => ({ width, height, data });
+  const weights = drawn.map(({ weight }) => gaussianPyramid(plane(weight), LEVELS));
+  return [0, 1, 2].map((c) => {
+    let sum: Plane[] = [];
+    drawn.forEach(({ frame }, f) => {
+      const levels = gaussianPyramid(plane(frame.planes[c].slice()), LEVELS);
+      laplacianInPlace(levels);
+      levels.forEach(({ data }, l) => {
+        const w = weights[f][l].data;
+        for (let i = 0; i < data.length; i++) data[i] *= w[i];
+      });
+      if (f === 0) sum = levels;
+      else
+        levels.forEach(({ data }, l) => {
+          const total = sum[l].data;
+          for (let i = 0; i < data.length; i++) total[i] += data[i];
+        });
+    });
+    return collapseInPlace(sum).data;
+  });
+}
+
+/** Where a frame does not reach, the others stand in for it, so that its border is no edge in its bands. */
+function fillOutside(drawn: readonly Weighted[], n: number): void {
+  const values = new Float32Array(3);
+  for (let i = 0; i < n; i++) {
+    if (drawn.every(({ frame }) => frame.inside[i] >= 0)) continue;
+    values.fill(0);
+    let sum = 0;
+    for (const { frame, weight } of drawn) {
+      const w = weight[i];
+      if (w <= 0) continue;
+      sum += w;
+      for (let c = 0; c < 3; c++) values[c] += w * frame.planes[c][i];
+    }
+    for (const { frame, weight } of drawn)
+      if (frame.inside[i] < 0 && weight[i] <= 0)
+        for (let c = 0; c < 3; c++) frame.planes[c][i] = values[c] / sum;
+  }
+}

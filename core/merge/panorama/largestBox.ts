@@ -1,0 +1,47 @@
+import { type Rectangle } from '../../raster/raster';
+
+/**
+ * The largest rectangle of cells that are all covered, by the heights of runs in each row and a stack (common practice).
+ * @param ratio width / height to keep, or `free`
+ * @returns cells; undefined when nothing is covered
+ */
+export function largestBox(
+  covered: ArrayLike<number>,
+  width: number,
+  height: number,
+  ratio: number | 'free',
+): Rectangle | undefined {
+  const run = new Int32Array(width + 1);
+  let best: Rectangle | undefined;
+  let area = 0;
+  for (let y = 0; y < height; y++) {
+    for (let x = 0; x < width; x++) run[x] = covered[y * width + x] ? run[x] + 1 : 0;
+    const stack: number[] = [];
+    for (let x = 0; x <= width; x++) {
+      while (stack.length > 0 && run[stack[stack.length - 1]] >= run[x]) {
+        const tall = run[stack.pop() ?? 0];
+        const left = stack.length > 0 ? stack[stack.length - 1] + 1 : 0;
+        const box = fitted({ x: left, y: y - tall + 1, width: x - left, height: tall }, ratio);
+        if (box.width * box.height > area) {
+          area = box.width * box.height;
+          best = box;
+        }
+      }
+      stack.push(x);
+    }
+  }
+  return best;
+}
+
+/** The middle of a box at a ratio. */
+function fitted(box: Rectangle, ratio: number | 'free'): Rectangle {
+  if (ratio === 'free') return box;
+  const width = Math.min(box.width, Math.floor(box.height * ratio));
+  const height = Math.min(box.height, Math.floor(box.width / ratio));
+  return {
+    x: box.x + ((box.width - width) >> 1),
+    y: box.y + ((box.height - height) >> 1),
+    width,
+    height,
+  };
+}

@@ -1,0 +1,108 @@
+import { encodedGain } from '../../raster/encodedGain';
+import { decodePlane, encodeClipped } from '../../raster/srgb';
+import { type EncodedImage } from '../../raster/encodedImage';
+import { type Matrix3 } from '../../raster/matrix3';
+import { type Rectangle } from '../../raster/raster';
+import { type PanoramaFit } from '../../register/rotation/fitPanorama';
+import { type PanoramaCanvas, placeCanvas, reducedCanvas } from './canvas';
+import { type EvenGains, evenGains } from './evenGains';
+import { type DrawnFrame, frameOnCanvas, reducedLens } from './frameOnCanvas';
+import { type ProjectionKind } from './projection';
+import { seamLabels } from './seamLabels';
+
+/** Everything that is decided before a panorama is drawn. */
+export interface PanoramaPlan {
+  readonly canvas: PanoramaCanvas;
+  readonly gains: EvenGains;
+  /** halvings from the canvas to the grid of the seams */
+  readonly level: number;
+  readonly gridWidth: number;
+  readonly gridHeight: number;
+  /** [cell] the frame that makes it, −1 for none */
+  readonly labels: Int16Array;
+}
+
+const GRID_CELLS = 120_000;
+const RINGS = 4096;
+/** a hundredth of a stop in the corners is not seen */
+const LEAST_VIGNETTE = 0.01;
+
+/** Works out canvas, gains and seams of a fitted set. @param levels [frame] the picture and its halvings, largest first */
+export function planPanorama(
+  levels: readonly (readonly EncodedImage[])[],
+  fit: PanoramaFit,
+  projection: ProjectionKind,
+  largest?: number,
+): PanoramaPlan {
+  const canvas = placeCanvas(fit, projection, largest);
+  const level = Math.max(0, Math.ceil(Math.log2(Math.sqrt((canvas.width * canvas.height) / GRID_CELLS))));
+  const grid = reducedCanvas(canvas, level);
+  const shrink = Math.max(0, Math.round(Math.log2(fit.lens.focalPx / grid.scale)));
+  const area = { x: 0, y: 0, width: grid.width, height: grid.height };
+  const drawn = fit.rotations.map((rotation, i) => {
+    if (!rotation) return undefined;
+    const own = Math.min(shrink, levels[i].length - 1);
+    return frameOnCanvas(levels[i][own], reducedLens(fit.lens, own), rotation, grid, area, {
+      kernel: 'bilinear',
+      radius: true,
+    });
+  });
+  const gains = evenGains(drawn);
+  drawn.forEach((frame, i) => frame && evenFrame(frame, gains, i));
+  const labels = seamLabels(drawn, grid.width, grid.height, joiningOrder(fit.rotations));
+  return { canvas, gains, level, gridWidth: grid.width, gridHeight: grid.height, labels };
+}
+
+/** From one side to the other, so that each frame meets what it overlaps. */
+function joiningOrder(rotations: readonly (Matrix3 | undefined)[]): number[] {
+  const ahead = (R: Matrix3): readonly number[] => [R[6], R[7], R[8]];
+  const present = rotations.flatMap((R, i) => (R ? [{ i, z: ahead(R) }] : []));
+  const spread = (of: (z: readonly number[]) => number): number => {
+    const values = present.map((p) => of(p.z));
+    return Math.max(...values) - Math.min(...values);
+  };
+  const turn = (z: readonly number[]): number => Math.atan2(z[0], z[2]);
+  const tilt = (z: readonly number[]): number => Math.asin(z[1]);
+  const key =
+    spread(turn) >= spread(tilt)
+      ? (z: readonly number[]): number => turn(z) + 0.01 * tilt(z)
+      : (z: readonly number[]): number => tilt(z) + 0.01 * turn(z);
+  return present.sort((p, q) => key(p.z) - key(q.z)).map((p) => p.i);
+}
+
+/** Whether there is a vignette to take back. */
+export function hasVignette({ vignette }: EvenGains): boolean {
+  return Math.abs(vignette) > LEAST_VIGNETTE;
+}
+
+/** Applies a frame's gains and takes the vignette back, in place. */
+export function evenFrame({ planes, radius, inside }: DrawnFrame, gains: EvenGains, frame: number): void {
+  const { stops, vignette } = gains;
+  const least = 1e-3;
+  if (!hasVignette(gains))
+    planes.forEach((plane, c) => {
+      if (Math.abs(stops[frame][c]) < least) return;
+      const brighten = encodedGain(stops[frame][c]);
+      for (let i = 0; i < plane.length; i++) if (inside[i] > -64) plane[i] = brighten(plane[i]);
+    });
+  else {
+    // light lost towards the corners, in steps fine enough not to show
+    const lost = Float32Array.from({ length: RINGS + 2 }, (_, i) => 2 ** (vignette * (i / RINGS) ** 2));
+    planes.forEach((plane, c) => {
+      const gain = 2 ** stops[frame][c];
+      decodePlane(plane);
+      for (let i = 0; i < plane.length; i++)
+        if (inside[i] > -64)
+          plane[i] = encodeClipped(plane[i] * gain * lost[Math.min(RINGS + 1, (radius[i] * RINGS + 0.5) | 0)]);
+    });
+  }
+}
+
+/** Tiles of the canvas, each to be drawn by one job. */
+export function panoramaTiles({ width, height }: PanoramaCanvas, size = 1024): Rectangle[] {
+  const tiles: Rectangle[] = [];
+  for (let y = 0; y < height; y += size)
+    for (let x = 0; x < width; x += size)
+      tiles.push({ x, y, width: Math.min(size, width - x), height: Math.min(size, height - y) });
+  return tiles;
+}
