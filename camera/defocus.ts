@@ -67,7 +67,7 @@ function discs(
   height: number,
 ): Spread {
   const n = width * height;
-  const sums = [...planes.map(() => new Float32Array(n + 2)), new Float32Array(n + 2)];
+  const sums = [...planes.map(() => new Float32Array(n)), new Float32Array(n)];
   const count = planes.length;
   for (const i of points) {
     const r = Math.abs(radii[i]);
@@ -75,7 +75,8 @@ function discs(
       for (let c = 0; c <= count; c++) {
         const v = c < count ? planes[c][i] : 1;
         sums[c][i] += v;
-        sums[c][i + 1] -= v;
+        // the sum starts anew in each row
+        if ((i + 1) % width !== 0) sums[c][i + 1] -= v;
       }
       continue;
     }

@@ -11,24 +11,38 @@ export function guidedFilter(
   radius: number,
   smoothness: number,
 ): Float32Array {
-  const n = input.length;
+  return guidedBy(guide, width, height, radius, smoothness)(input);
+}
+
+/** {@link guidedFilter} for several planes under one guide, whose own part is worked out once. */
+export function guidedBy(
+  guide: Float32Array,
+  width: number,
+  height: number,
+  radius: number,
+  smoothness: number,
+): (input: Float32Array) => Float32Array {
+  const n = guide.length;
   const mean = (plane: Float32Array): Float32Array => boxMean(plane, width, height, radius);
-  const product = (a: Float32Array, b: Float32Array): Float32Array => a.map((v, i) => v * b[i]);
   const meanGuide = mean(guide);
-  const meanInput = mean(input);
-  const square = mean(product(guide, guide));
-  const cross = mean(product(guide, input));
-  const a = new Float32Array(n);
-  const b = new Float32Array(n);
-  for (let i = 0; i < n; i++) {
-    const variance = square[i] - meanGuide[i] * meanGuide[i];
-    a[i] = (cross[i] - meanGuide[i] * meanInput[i]) / (variance + smoothness);
-    b[i] = meanInput[i] - a[i] * meanGuide[i];
-  }
-  const [meanA, meanB] = [mean(a), mean(b)];
-  const out = new Float32Array(n);
-  for (let i = 0; i < n; i++) out[i] = meanA[i] * guide[i] + meanB[i];
-  return out;
+  const square = mean(guide.map((v) => v * v));
+  return (input) => {
+    const product = new Float32Array(n);
+    for (let i = 0; i < n; i++) product[i] = guide[i] * input[i];
+    const meanInput = mean(input);
+    const cross = mean(product);
+    const a = product;
+    const b = new Float32Array(n);
+    for (let i = 0; i < n; i++) {
+      const variance = square[i] - meanGuide[i] * meanGuide[i];
+      a[i] = (cross[i] - meanGuide[i] * meanInput[i]) / (variance + smoothness);
+      b[i] = meanInput[i] - a[i] * meanGuide[i];
+    }
+    const [meanA, meanB] = [mean(a), mean(b)];
+    const out = new Float32Array(n);
+    for (let i = 0; i < n; i++) out[i] = meanA[i] * guide[i] + meanB[i];
+    return out;
+  };
 }
 
 /** Mean over a (2r + 1)² window cut off at the borders, by running sums. */

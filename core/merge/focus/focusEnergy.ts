@@ -54,8 +54,17 @@ export function focusEnergy(
         const i = line + x;
         const cell = cells + (x >> 1);
         if (seen[i] === 0) fine[cell] = -1e9;
-        const near = laplacian(L, i, x, y, width, last, 1);
-        const far = laplacian(L, i, x, y, width, last, 4);
+        let near: number;
+        let far: number;
+        if (x >= 4 && y >= 4 && x + 4 < width && y + 4 <= last) {
+          const twice = 2 * L[i];
+          near = Math.abs(twice - L[i - 1] - L[i + 1]) + Math.abs(twice - L[i - width] - L[i + width]);
+          const rows = 4 * width;
+          far = Math.abs(twice - L[i - 4] - L[i + 4]) + Math.abs(twice - L[i - rows] - L[i + rows]);
+        } else {
+          near = laplacian(L, i, x, y, width, last, 1);
+          far = laplacian(L, i, x, y, width, last, 4);
+        }
         fine[cell] += near * near;
         coarse[cell] += far * far;
         grey[cell] += L[i];
@@ -75,6 +84,7 @@ export function focusEnergy(
 /** E[(|a| + |b|)²] for two normals of variance 6: 12 (1 + 2/π); luminance of three channels weighs noise by 6/16. */
 const NOISE_SQUARE = 12 * (1 + 2 / Math.PI) * (6 / 16);
 
+/** The same next to a border, which is repeated. */
 function laplacian(
   L: Float32Array,
   i: number,

@@ -1,6 +1,8 @@
 import { beforeAll, describe, expect, test } from '@jest/globals';
 import { rotation } from '@/camera/pose';
-import { shootFrame, type ShotFrame } from '@/camera/shootBracket';
+import { PLAIN_LENS } from '@/camera/lens';
+import { type SceneView } from '@/camera/sceneView';
+import { shootView, type ViewFrame } from '@/camera/shootView';
 import { millAtDusk } from '@/tests/knownScene';
 import { multiply, transform, transposed } from '../../raster/matrix3';
 import { featurePoints } from '../features/featurePoints';
@@ -27,21 +29,15 @@ const POSES = [
   { yaw: 17.8, pitch: -0.5, roll: -0.3 },
 ];
 
-let shots: ShotFrame[];
+let shots: ViewFrame[];
 let fit: PanoramaFit;
 let pairs: PanoramaPair[];
 
 beforeAll(() => {
-  const scene = millAtDusk();
-  shots = POSES.map((pose, i) =>
-    shootFrame(scene, { stops: 0, pose }, i, {
-      width: WIDTH,
-      height: HEIGHT,
-      sceneField: 63,
-      focalPx: FOCAL,
-      gain: 1,
-      seed: 5,
-    }),
+  const scene: SceneView = { light: millAtDusk(), field: { kind: 'flat', across: 63 } };
+  const lens = { ...PLAIN_LENS, focalLength: (FOCAL * 36) / WIDTH };
+  shots = POSES.map((stand, i) =>
+    shootView(scene, { width: WIDTH, height: HEIGHT, lens, stand, seconds: 0.4, iso: 100, seed: 5 + i }),
   );
   const features = shots.map((s) => featurePoints(s.image));
   const greys = shots.map((s) => linkable(s.image));
