@@ -1,0 +1,115 @@
+import { asCodes, type EncodedImage } from '../../raster/encodedImage';
+import { linearTable } from '../../raster/srgb';
+
+/** A point of light. */
+export interface Star {
+  /** centre, full-size pixels */
+  readonly x: number;
+  readonly y: number;
+  /** light above the sky around it, full wells times pixels */
+  readonly flux: number;
+  /** full width at half maximum, pixels */
+  readonly width: number;
+}
+
+const CELL = 32;
+/** a star stands out of the sky's noise by so many deviations */
+const STANDS_OUT = 7;
+const MARGIN = 6;
+/** standard deviation to full width at half maximum of a Gaussian: 2·√(2·ln 2) */
+const FWHM = 2.3548;
+const WIDEST = 12;
+
+/**
+ * Stars of a picture, brightest first: peaks above the local sky, placed and measured by the parabola through the logarithm of three
+ * samples each way, which is exact for a Gaussian.
+ * @param most how many at most
+ */
+export function findStars(source: EncodedImage, most = 300): Star[] {
+  const { width: w, height: h, data, white } = asCodes(source);
+  const table = linearTable(white);
+  const light = new Float32Array(w * h);
+  for (let i = 0; i < light.length; i++)
+    light[i] = 0.25 * (table[data[3 * i]] + 2 * table[data[3 * i + 1]] + table[data[3 * i + 2]]);
+  const { sky, noise, columns } = skyGrid(light, w, h);
+  const stars: Star[] = [];
+  for (let y = MARGIN; y + MARGIN < h; y++)
+    for (let x = MARGIN, i = y * w + MARGIN; x + MARGIN < w; x++, i++) {
+      const cell = ((y / CELL) | 0) * columns + ((x / CELL) | 0);
+      const v = light[i] - sky[cell];
+      if (v < STANDS_OUT * noise[cell] || v < 1e-4) continue;
+      if (!isPeak(light, i, w)) continue;
+      const star = measure(light, i, x, y, w, sky[cell]);
+      if (star) stars.push(star);
+    }
+  stars.sort((a, b) => b.flux - a.flux);
+  return stars.slice(0, most);
+}
+
+/** Median and deviation (from the median absolute one) of each cell of the sky. */
+function skyGrid(
+  light: Float32Array,
+  w: number,
+  h: number,
+): { sky: Float32Array; noise: Float32Array; columns: number } {
+  const columns = Math.ceil(w / CELL);
+  const rows = Math.ceil(h / CELL);
+  const sky = new Float32Array(columns * rows);
+  const noise = new Float32Array(columns * rows);
+  const values: number[] = [];
+  for (let r = 0; r < rows; r++)
+    for (let c = 0; c < columns; c++) {
+      values.length = 0;
+      for (let y = r * CELL; y < Math.min(h, (r + 1) * CELL); y += 2)
+        for (let x = c * CELL; x < Math.min(w, (c + 1) * CELL); x += 2) values.push(light[y * w + x]);
+      values.sort((a, b) => a - b);
+      const median = values[values.length >> 1];
+      sky[r * columns + c] = median;
+      // the lower half alone: stars only add
+      noise[r * columns + c] = 1.4826 * (median - values[values.length >> 2]) + 1e-6;
+    }
+  return { sky, noise, columns };
+}
+
+function isPeak(light: Float32Array, i: number, w: number): boolean {
+  const v = light[i];
+  for (let dy = -1; dy <= 1; dy++)
+    for (let dx = -1; dx <= 1; dx++) {
+      const other = light[i + dy * w + dx];
+      if (dy < 0 || (dy === 0 && dx < 0) ? other >= v : other > v) return false;
+    }
+  return true;
+}
+
+function measure(
+  light: Float32Array,
+  i: number,
+  x: number,
+  y: number,
+  w: number,
+  sky: number,
+): Star | undefined {
+  const log = (at: number): number => Math.log(Math.max(1e-7, light[at] - sky));
+  const parabola = (step: number): { offset: number; variance: number } | undefined => {
+    const [l, m, r] = [log(i - step), log(i), log(i + step)];
+    const curve = l - 2 * m + r;
+    return curve < -1e-3 ? { offset: (0.5 * (l - r)) / curve, variance: -1 / curve } : undefined;
+  };
+  const [across, down] = [parabola(1), parabola(w)];
+  if (!across || !down || Math.abs(across.offset) > 1 || Math.abs(down.offset) > 1) return undefined;
+  let flux = 0;
+  for (let dy = -3; dy <= 3; dy++)
+    for (let dx = -3; dx <= 3; dx++) flux += Math.max(0, light[i + dy * w + dx] - sky);
+  const width = FWHM * Math.sqrt(Math.sqrt(across.variance * down.variance));
+  if (width > WIDEST) return undefined;
+  return { x: x + across.offset, y: y + down.offset, flux, width };
+}
+
+/** Median full width at half maximum of the brighter stars that are not clipped, pixels; undefined with fewer than five. */
+export function starWidth(stars: readonly Star[]): number | undefined {
+  const widths = stars
+    .slice(0, 120)
+    .map((s) => s.width)
+    .sort((a, b) => a - b);
+  return widths.length < 5 ? undefined : widths[widths.length >> 1];
+}

@@ -1,0 +1,40 @@
+import { type EncodedImage } from '../../raster/encodedImage';
+import { transform, turnAndScale } from '../../raster/matrix3';
+import { referenceRegistration, type Registration } from '../registerPair';
+import { type TileResidual } from '../tileResidual';
+import { findStars } from './findStars';
+import { matchStars } from './matchStars';
+
+/** a sky has at least so many stars */
+const LEAST_STARS = 24;
+/** so many of the reference's stars must be found again */
+const LEAST_SHARE = 0.4;
+
+/**
+ * Registers a night frame by its stars, however the field turned between nights.
+ * @returns undefined when the pictures do not show enough of the same stars; they are then no star fields
+ */
+export function registerStars(reference: EncodedImage, frame: EncodedImage): Registration | undefined {
+  const [a, b] = [findStars(reference), findStars(frame)];
+  if (a.length < LEAST_STARS || b.length < LEAST_STARS) return undefined;
+  const fit = matchStars(a, b);
+  if (!fit || fit.pairs.length < LEAST_SHARE * Math.min(a.length, b.length)) return undefined;
+  const { matrix, pairs, residual } = fit;
+  const tiles = pairs.map((p): TileResidual => {
+    const [u, v] = transform(matrix, p.x, p.y);
+    return { x: p.x, y: p.y, dx: p.u - u, dy: p.v - v, error: p.spread };
+  });
+  const lengths = tiles.map((t) => Math.hypot(t.dx, t.dy)).sort((p, q) => p - q);
+  const { turnDegrees, scale } = turnAndScale(matrix, (reference.width - 1) / 2, (reference.height - 1) / 2);
+  return {
+    ...referenceRegistration(),
+    matrix,
+    model: 'perspective',
+    turnDegrees,
+    scale,
+    // the map has eight unknowns, shared by all pairs
+    bound: 2.5 * residual * Math.sqrt(4 / pairs.length) + 0.003,
+    residual: { typical: residual, worst: lengths[Math.floor(0.95 * lengths.length)] },
+    tiles,
+  };
+}
