@@ -39,16 +39,27 @@ export function lookThrough(
 ): ThroughLens {
   const focalPx = focalPixels(lens, width);
   const turn = rotation(stand);
-  const sigma =
-    (Math.hypot(LENS_SIGMA, diffractionSigma(lens, width)) * sceneScale(scene)) / focalPx;
+  const sigma = (Math.hypot(LENS_SIGMA, diffractionSigma(lens, width)) * sceneScale(scene)) / focalPx;
   const gather = (light: Raster, colour: number): Float32Array[] =>
-    gatherLight(light, { width, height, sigma, looksAt: looksAt(scene, lens, stand, turn, focalPx, width, height, colour) });
+    gatherLight(light, {
+      width,
+      height,
+      sigma,
+      looksAt: looksAt(scene, lens, stand, turn, focalPx, width, height, colour),
+    });
   const planes =
     lens.lateral === 0
       ? gather(scene.light, 0)
-      : [1, 0, -1].flatMap((colour, c) => gather({ ...scene.light, planes: [scene.light.planes[c]] }, colour));
+      : [1, 0, -1].flatMap((colour, c) =>
+          gather({ ...scene.light, planes: [scene.light.planes[c]] }, colour),
+        );
   const sharp: Raster = { width, height, planes };
-  const distance = distances(scene, looksAt(scene, lens, stand, turn, focalPx, width, height, 0), width, height);
+  const distance = distances(
+    scene,
+    looksAt(scene, lens, stand, turn, focalPx, width, height, 0),
+    width,
+    height,
+  );
   const radii = distance.map(
     (d) => (0.5 * circleOfConfusion(lens, Number.isFinite(d) ? d : 1e6) * width) / lens.sensorWidth,
   );

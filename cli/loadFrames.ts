@@ -1,6 +1,6 @@
 import { readFile } from 'node:fs/promises';
 import { basename } from 'node:path';
-import { bracketOf, type ProposedSet } from '@/core/capture/bracketOf';
+import { type ProposedSet, type SetCandidate } from '@/core/capture/recogniseSet';
 import { type MeasuredFrame } from '@/core/capture/frameFindings';
 import { type SetMeasures } from '@/core/capture/setMeasures';
 import { type FrameStops } from '@/core/capture/stopsOfSet';
@@ -33,21 +33,33 @@ export async function loadFrames(pool: WorkerPool, files: readonly string[]): Pr
   });
 }
 
+/** Decoded frames as the grouping sees them. */
+export function candidatesOf(frames: readonly LoadedFrame[], stops: readonly FrameStops[]): SetCandidate[] {
+  return frames.map(({ levels, clipped, facts, measures }, i) => ({
+    width: levels[0].width,
+    height: levels[0].height,
+    stops: stops[i].stops,
+    clipped,
+    facts,
+    levels,
+    sharpness: measures.sharpness,
+  }));
+}
+
+/** Exposure of every frame relative to the first. */
+export function stopsOf(pool: WorkerPool, frames: readonly LoadedFrame[]): Promise<FrameStops[]> {
+  const inputs = frames.map((f) => ({ image: f.levels[0], facts: f.facts }));
+  return pool.run((tasks) => tasks.stops(inputs));
+}
+
 /** Exposures and the proposed set of decoded frames. */
 export async function proposeSet(
   pool: WorkerPool,
   frames: readonly LoadedFrame[],
 ): Promise<{ stops: FrameStops[]; set: ProposedSet }> {
-  const inputs = frames.map((f) => ({ image: f.levels[0], facts: f.facts }));
-  const stops = await pool.run((tasks) => tasks.stops(inputs));
-  const set = bracketOf(
-    frames.map((f, i) => ({
-      width: f.levels[0].width,
-      height: f.levels[0].height,
-      stops: stops[i].stops,
-      clipped: f.clipped,
-    })),
-  );
+  const stops = await stopsOf(pool, frames);
+  const candidates = candidatesOf(frames, stops);
+  const set = await pool.run((tasks) => tasks.recognise(candidates));
   return { stops, set };
 }
 

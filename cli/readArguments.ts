@@ -1,10 +1,14 @@
 import { parseArgs } from 'node:util';
+import { KIND_NAMES, SET_KINDS, type SetKind } from '@/core/capture/setKind';
+import { type ProjectionKind, PROJECTIONS } from '@/core/merge/panorama/projection';
 import { Problem } from '@/core/proof/problem';
 import { type Rectangle } from '@/core/raster/raster';
 import { type PairOptions } from '@/core/register/registerPair';
 
 export interface MergeCommand {
   readonly command: 'merge';
+  readonly kind: SetKind;
+  readonly projection: ProjectionKind | 'auto';
   readonly files: readonly string[];
   readonly out: string;
   readonly report?: string;
@@ -19,7 +23,9 @@ export interface InspectCommand {
 }
 
 export const USAGE = [
-  'marsh merge FILES… --kind bracket --out FILE [--report FILE.json] [--reference N] [--motion shift|similarity|perspective] [--region x,y,w,h]',
+  'marsh merge FILES… --kind KIND --out FILE [--report FILE.json] [--reference N] [--motion shift|similarity|perspective] [--region x,y,w,h] [--projection …]',
+  `  KIND: ${SET_KINDS.join(', ')}`,
+  `  projections of a panorama: ${Object.keys(PROJECTIONS).join(', ')}`,
   'marsh inspect FILES…',
 ].join('\n');
 
@@ -42,11 +48,11 @@ export function readArguments(argv: readonly string[]): MergeCommand | InspectCo
     throw new Problem(`Say “merge” or “inspect”. Usage:\n${USAGE}`);
   if (files.length === 0) throw new Problem(`Name the files to ${command}. Usage:\n${USAGE}`);
   if (command === 'inspect') return { command, files };
-  if (!values.kind) throw new Problem('Name the kind of set: --kind bracket.');
-  if (values.kind !== 'bracket')
-    throw new Problem(`This version merges brackets only, not “${values.kind}”: use --kind bracket.`);
-  if (values.projection !== undefined)
-    throw new Problem('--projection does not apply to a bracket: leave it out.');
+  const kinds = SET_KINDS.join(', ');
+  if (!values.kind) throw new Problem(`Name the kind of set with --kind: ${kinds}.`);
+  const kind = SET_KINDS.find((k) => k === values.kind);
+  if (!kind) throw new Problem(`“${values.kind}” is no kind of set: use --kind with one of ${kinds}.`);
+  const projection = projectionOf(kind, values.projection);
   const { out } = values;
   if (!out) throw new Problem('Name the file to write: --out FILE.png');
   if (!OUTPUTS.some((end) => out.toLowerCase().endsWith(end)))
@@ -59,7 +65,19 @@ export function readArguments(argv: readonly string[]): MergeCommand | InspectCo
     throw new Problem(
       `--reference ${values.reference} names no frame: give a number from 0 to ${files.length - 1}.`,
     );
-  return { command, files, out, report: values.report, reference, motion, region: regionOf(values.region) };
+  const region = regionOf(values.region);
+  return { command, kind, projection, files, out, report: values.report, reference, motion, region };
+}
+
+function projectionOf(kind: SetKind, value: string | undefined): ProjectionKind | 'auto' {
+  if (value === undefined) return 'auto';
+  if (kind !== 'panorama')
+    throw new Problem(`--projection does not apply to a ${KIND_NAMES[kind]}: leave it out.`);
+  const known = Object.keys(PROJECTIONS) as ProjectionKind[];
+  const projection = known.find((p) => p === value);
+  if (!projection)
+    throw new Problem(`“${value}” is no projection: use --projection with one of ${known.join(', ')}.`);
+  return projection;
 }
 
 /** `x,y,w,h` in pixels of the reference. */

@@ -27,13 +27,42 @@ import { frameLight } from '@/core/merge/movers/consistency';
 import { moversOf } from '@/core/merge/movers/findMovers';
 import { mergeFindings } from '@/core/merge/mergeFindings';
 import { type EncodedImage, emptyImage, halveImage } from '@/core/raster/encodedImage';
+import { recogniseSet, type SetCandidate } from '@/core/capture/recogniseSet';
+import { frameOnGrid, gridLevel } from '@/core/merge/frameOnGrid';
+import { focusEnergy } from '@/core/merge/focus/focusEnergy';
+import { focusMap } from '@/core/merge/focus/focusMap';
+import { chooseMoments, type MomentWishes } from '@/core/merge/moments/chooseMoments';
+import { momentScores } from '@/core/merge/moments/momentScores';
+import { blendTile } from '@/core/merge/panorama/blendTile';
+import { planPanorama } from '@/core/merge/panorama/planPanorama';
+import { seamStep } from '@/core/merge/panorama/seamStep';
+import { removeBackground, skyBackground } from '@/core/merge/stack/skyBackground';
+import { stackBand } from '@/core/merge/stack/stackBand';
+import { stackFindings } from '@/core/merge/stack/stackFindings';
+import { likelyPart, type Swap, swapWeights } from '@/core/merge/swap/swapWeights';
+import { type Matrix3, transform } from '@/core/raster/matrix3';
 import { type Rectangle } from '@/core/raster/raster';
+import { reducedGrid } from '@/core/raster/reducedGrid';
+import { featurePoints, type Features } from '@/core/register/features/featurePoints';
+import { linkable, linkFrames } from '@/core/register/features/linkFrames';
+import { registerStars } from '@/core/register/stars/registerStars';
 import { type PairOptions, type Registration, registerPair } from '@/core/register/registerPair';
 import { type Finding } from '@/core/proof/finding';
 import { renderView } from '@/core/view/renderView';
 import { tracePoint, type Trace } from '@/core/view/tracePoint';
 import { type View, type ViewScene } from '@/core/view/viewScene';
 import { type Platform } from './platform';
+
+/** A fitted frame with its halvings. */
+interface LaidFrame {
+  readonly levels: readonly EncodedImage[];
+  /** reference pixel → frame pixel */
+  readonly matrix: Matrix3;
+}
+
+/** long edge of the grid on which moments and swaps are decided, cells */
+const MOMENT_CELLS = 420;
+const SWAP_CELLS = 720;
 
 /** A file ready to work with. */
 export interface DecodedFrame {
@@ -96,6 +125,55 @@ export function makeTasks(platform: Platform) {
       stopsOfSet(frames),
     register: (reference: EncodedImage, frame: EncodedImage, options: PairOptions): Registration =>
       registerPair(reference, frame, options),
+    featurePoints: (image: EncodedImage) => featurePoints(image),
+    linkFrames: (a: EncodedImage, p: Features, b: EncodedImage, q: Features) =>
+      linkFrames(linkable(a), p, linkable(b), q),
+    registerStars,
+    recognise: (frames: readonly SetCandidate[]) => recogniseSet(frames),
+    focusEnergy,
+    focusMap,
+    stackBand,
+    stackFindings,
+    evenSky: (image: EncodedImage, how: 'subtract' | 'divide', out: EncodedImage): void =>
+      removeBackground(image, skyBackground(image), how, out),
+    planPanorama,
+    blendTile,
+    seamStep,
+    chooseMoments: (
+      frames: readonly LaidFrame[],
+      wishes: MomentWishes,
+      reference: number,
+      width: number,
+      height: number,
+    ) => {
+      const grid = reducedGrid(width, height, gridLevel(width, height, MOMENT_CELLS));
+      const seen = frames.map((f) => frameOnGrid(f.levels, f.matrix, grid));
+      return chooseMoments(seen, momentScores(seen, grid.width, grid.height), wishes, reference, grid);
+    },
+    /** where the part comes from, and how far the rest drifts; undefined when nothing to swap was found */
+    swapWeights: (
+      frames: readonly LaidFrame[],
+      reference: number,
+      taken: number,
+      wished: Rectangle | undefined,
+      width: number,
+      height: number,
+    ): { weights: Swap; part: Rectangle; drift: number } | undefined => {
+      const grid = reducedGrid(width, height, gridLevel(width, height, SWAP_CELLS));
+      const seen = frames.map((f) => frameOnGrid(f.levels, f.matrix, grid));
+      const part = wished ?? likelyPart(seen, reference, taken, grid);
+      if (!part) return undefined;
+      const { matrix } = frames[taken];
+      const [cx, cy] = transform(matrix, part.x + part.width / 2, part.y + part.height / 2);
+      // how far the corners lie from where they would if the whole frame only shifted with the part
+      const [ox, oy] = [cx - part.x - part.width / 2, cy - part.y - part.height / 2];
+      const drift = [0, 1, 2, 3].reduce((worst, k) => {
+        const [x, y] = [(k & 1) * (width - 1), (k >> 1) * (height - 1)];
+        const [u, v] = transform(matrix, x, y);
+        return Math.max(worst, Math.hypot(u - x - ox, v - y - oy));
+      }, 0);
+      return { weights: swapWeights(seen, reference, taken, part, grid), part, drift };
+    },
     frameLight,
     moversOf,
     fuseBand,

@@ -9,15 +9,14 @@ export interface BracketMember {
   readonly clipped: ClippedShares;
 }
 
-/** A proposed set. */
-export interface ProposedSet {
-  readonly kind: 'bracket';
+/** A bracket in order of exposure. */
+export interface BracketOrder {
   /** indices from the darkest to the lightest */
   readonly order: readonly number[];
   readonly reference: number;
   /** frames that cannot belong: another size or shape */
   readonly strangers: readonly number[];
-  /** why this kind and this reference, a sentence */
+  /** why this reference, a sentence */
   readonly why: string;
 }
 
@@ -28,7 +27,7 @@ const LEAST_SPREAD = 0.5;
  * Proposes the bracket: frames of one size in order of exposure. The reference is the frame that loses least to clipping at either
  * end, the nearest to the middle of equals, since every other frame then shares the most usable tones with it.
  */
-export function bracketOf(frames: readonly BracketMember[]): ProposedSet {
+export function bracketOf(frames: readonly BracketMember[]): BracketOrder {
   const sizes = new Map<string, number[]>();
   frames.forEach((f, i) => {
     const key = `${f.width}×${f.height}`;
@@ -49,7 +48,7 @@ export function bracketOf(frames: readonly BracketMember[]): ProposedSet {
     spread < LEAST_SPREAD
       ? `The ${order.length} frames have the same exposure; merging them lowers noise only.`
       : `${order.length} frames of one size span ${spread.toFixed(1)} EV. Frame ${order.indexOf(reference) + 1} is the reference: it loses least to clipping (${lost}).`;
-  return { kind: 'bracket', order, reference, strangers, why };
+  return { order, reference, strangers, why };
 }
 
 /** The widest step between neighbours in order of exposure, stops; 0 for fewer than two. */

@@ -129,7 +129,7 @@ const member = (stops: number, light: number, dark: number, width = 600) => ({
 describe('the proposed set', () => {
   test('is ordered by exposure and takes the frame that clips least', () => {
     const set = bracketOf([member(2, 0.3, 0), member(-2, 0, 0.4), member(0, 0.02, 0.01)]);
-    expect(set).toMatchObject({ kind: 'bracket', order: [1, 2, 0], reference: 2, strangers: [] });
+    expect(set).toMatchObject({ order: [1, 2, 0], reference: 2, strangers: [] });
     expect(set.why).toContain('span 4.0 EV');
   });
 

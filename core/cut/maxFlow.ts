@@ -76,7 +76,7 @@ export function minimumCut({ nodes, terminal, from, to, capacity }: CutGraph): U
     room = Math.min(room, -left[i]);
     rest[bridge] -= room;
     rest[bridge ^ 1] += room;
-    for (i = head[bridge ^ 1]; parent[i] !== TERMINAL; ) {
+    for (i = head[bridge ^ 1]; parent[i] !== TERMINAL;) {
       const arc = parent[i];
       const up = head[arc];
       rest[arc] += room;
@@ -86,7 +86,7 @@ export function minimumCut({ nodes, terminal, from, to, capacity }: CutGraph): U
     }
     left[i] -= room;
     if (left[i] <= 0) orphan(i);
-    for (i = head[bridge]; parent[i] !== TERMINAL; ) {
+    for (i = head[bridge]; parent[i] !== TERMINAL;) {
       const arc = parent[i];
       const up = head[arc];
       rest[arc ^ 1] += room;

@@ -215,7 +215,8 @@ export const LIMITS = {
     watch: 0.7,
     fail: 3,
     fine: 'The frames were nearly equally bright.',
-    advice: 'The frames differ much in exposure: light areas may clip in one and not in the next. Lock exposure.',
+    advice:
+      'The frames differ much in exposure: light areas may clip in one and not in the next. Lock exposure.',
     source: 'common practice: for a panorama exposure is locked too',
   },
   'merge.vignette': {
@@ -242,7 +243,8 @@ export const LIMITS = {
     watch: 75,
     fail: 40,
     fine: 'Little is lost to blank borders.',
-    advice: 'The level rectangle loses much of what was shot: the camera was not level, or swung. Shoot wider.',
+    advice:
+      'The level rectangle loses much of what was shot: the camera was not level, or swung. Shoot wider.',
     source: 'common practice: shoot wider than the crop on all sides',
   },
   'merge.focusGap': {
@@ -289,6 +291,16 @@ export const LIMITS = {
     fine: 'The sky is even.',
     advice: 'The sky brightens towards a side: light of a town or the moon. Take the background out.',
     source: 'eight codes of 255 over a sky are plain to see (common practice)',
+  },
+  'merge.joint': {
+    label: 'Difference along the joint',
+    unit: '/255',
+    watch: 6,
+    fail: 20,
+    fine: 'The joint runs where both frames agree.',
+    advice:
+      'The frames differ along the joint: it may show. Mark the part wider, or brush the joint under Layers.',
+    source: 'six codes of 255 show along an edge (common practice)',
   },
   'merge.drift': {
     label: 'Drift outside the part',

@@ -66,7 +66,8 @@ export function focusMap(frames: readonly FocusEnergy[]): FocusMap {
   const depth = sharedFloats(n);
   for (let i = 0; i < n; i++) {
     let sum = 0;
-    for (let f = 0; f < mixed.length; f++) sum += planes[f][i] = frames[f].fine[i] < 0 ? 0 : mixed[f][i] + 1e-12;
+    for (let f = 0; f < mixed.length; f++)
+      sum += planes[f][i] = frames[f].fine[i] < 0 ? 0 : mixed[f][i] + 1e-12;
     for (let f = 0; f < mixed.length; f++) {
       planes[f][i] = sum > 0 ? planes[f][i] / sum : f === 0 ? 1 : 0;
       depth[i] += f * planes[f][i];
@@ -201,7 +202,10 @@ function unsharpCells(frames: readonly FocusEnergy[], w: number, h: number): Uin
     let best = 0;
     for (let f = 1; f < frames.length; f++) if (fine[f][i] > fine[best][i]) best = f;
     const structure = coarse[best][i];
-    if (structure > Math.max(LEAST, STRUCTURE * frames[best].noise) && fine[best][i] < SHARP_SHARE * structure)
+    if (
+      structure > Math.max(LEAST, STRUCTURE * frames[best].noise) &&
+      fine[best][i] < SHARP_SHARE * structure
+    )
       out[i] = 1;
   }
   return out;

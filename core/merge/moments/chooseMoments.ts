@@ -127,7 +127,12 @@ function regionsOf(
 }
 
 /** Wishes in which a moment beats the mean of the others on some cells, by how far. */
-function betterIn(cells: readonly number[], frame: number, count: number, scores: MomentScores): MomentWish[] {
+function betterIn(
+  cells: readonly number[],
+  frame: number,
+  count: number,
+  scores: MomentScores,
+): MomentWish[] {
   const gains = (Object.entries(scores) as [MomentWish, readonly Float32Array[]][]).map(([wish, planes]) => {
     const scale = spreadOf(planes);
     let gain = 0;

@@ -20,7 +20,9 @@ const SIGMA = 0.22;
 export function momentScores(frames: readonly GridFrame[], width: number, height: number): MomentScores {
   const n = width * height;
   const mean = (plane: Float32Array): Float32Array => boxMean(plane, width, height, WINDOW);
-  const grey = frames.map(({ planes: [R, G, B] }) => R.map((r, i) => 0.299 * r + 0.587 * G[i] + 0.114 * B[i]));
+  const grey = frames.map(({ planes: [R, G, B] }) =>
+    R.map((r, i) => 0.299 * r + 0.587 * G[i] + 0.114 * B[i]),
+  );
   const middle = medianOf(grey, frames, n);
   const structure = grey.map((g) => mean(laplacian(g, width, height)));
   return {

@@ -1,6 +1,12 @@
 import { type Kernels, kernels } from '../../kernels/kernels';
 import { type EncodedImage } from '../../raster/encodedImage';
-import { collapseInPlace, gaussianPyramid, laplacianInPlace, levelSize, type Plane } from '../../raster/pyramid';
+import {
+  collapseInPlace,
+  gaussianPyramid,
+  laplacianInPlace,
+  levelSize,
+  type Plane,
+} from '../../raster/pyramid';
 import { type Rectangle } from '../../raster/raster';
 import { gridRow } from '../../raster/reducedGrid';
 import { type PanoramaFit } from '../../register/rotation/fitPanorama';
@@ -64,7 +70,12 @@ interface Weighted {
 }
 
 /** The cells of a frame as a smooth outline on the canvas. */
-function labelWeight(plan: PanoramaPlan, frame: number, area: Rectangle, { inside }: DrawnFrame): Float32Array {
+function labelWeight(
+  plan: PanoramaPlan,
+  frame: number,
+  area: Rectangle,
+  { inside }: DrawnFrame,
+): Float32Array {
   const own = Float32Array.from(plan.labels, (l) => (l === frame ? 1 : 0));
   const grid = { width: plan.gridWidth, height: plan.gridHeight, level: plan.level };
   const weight = new Float32Array(area.width * area.height);
@@ -138,7 +149,9 @@ function blendKernels(
           );
         }
         const n = sizes[LEVELS].w * sizes[LEVELS].h;
-        const [sum, w, base] = [sums[LEVELS], weights[f][LEVELS], picture[LEVELS]].map((at) => k.floats(at, n));
+        const [sum, w, base] = [sums[LEVELS], weights[f][LEVELS], picture[LEVELS]].map((at) =>
+          k.floats(at, n),
+        );
         for (let i = 0; i < n; i++) sum[i] += w[i] * base[i];
       });
       for (let l = LEVELS - 1; l >= 0; l--) {

@@ -160,7 +160,12 @@ function bilinear(
   const [fx, fy] = [cu - x, cv - y];
   const i = (y * w + x) * 3;
   const below = i + w * 3;
-  const [a, b, c, d] = [(1 - fx) * (1 - fy) * gain, fx * (1 - fy) * gain, (1 - fx) * fy * gain, fx * fy * gain];
+  const [a, b, c, d] = [
+    (1 - fx) * (1 - fy) * gain,
+    fx * (1 - fy) * gain,
+    (1 - fx) * fy * gain,
+    fx * fy * gain,
+  ];
   R[o] = a * data[i] + b * data[i + 3] + c * data[below] + d * data[below + 3];
   G[o] = a * data[i + 1] + b * data[i + 4] + c * data[below + 1] + d * data[below + 4];
   B[o] = a * data[i + 2] + b * data[i + 5] + c * data[below + 2] + d * data[below + 5];

@@ -31,7 +31,15 @@ export function turnFindings(fit: PanoramaFit, names: readonly string[]): Findin
     judge('fit.typical', residual.residual),
     judge('fit.parallax', parallax.parallax, {
       ...(parallax.where
-        ? { where: { x: parallax.where.x - 60, y: parallax.where.y - 60, width: 120, height: 120, frame: parallax.a } }
+        ? {
+            where: {
+              x: parallax.where.x - 60,
+              y: parallax.where.y - 60,
+              width: 120,
+              height: 120,
+              frame: parallax.a,
+            },
+          }
         : {}),
       ...(parallax.parallax >= 2
         ? {
@@ -48,7 +56,8 @@ function isNeighbour({ rotations }: PanoramaFit, a: number, b: number): boolean 
   const ahead = (i: number): readonly number[] | undefined => rotations[i]?.slice(6, 9);
   const [p, q] = [ahead(a), ahead(b)];
   if (!p || !q) return false;
-  const apart = (u: readonly number[], v: readonly number[]): number => Math.acos(Math.min(1, u[0] * v[0] + u[1] * v[1] + u[2] * v[2]));
+  const apart = (u: readonly number[], v: readonly number[]): number =>
+    Math.acos(Math.min(1, u[0] * v[0] + u[1] * v[1] + u[2] * v[2]));
   const own = apart(p, q);
   return !rotations.some((_, i) => {
     const r = i === a || i === b ? undefined : ahead(i);

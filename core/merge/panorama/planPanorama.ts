@@ -2,11 +2,12 @@ import { encodedGain } from '../../raster/encodedGain';
 import { decodePlane, encodeClipped } from '../../raster/srgb';
 import { type EncodedImage } from '../../raster/encodedImage';
 import { type Matrix3 } from '../../raster/matrix3';
-import { type Rectangle } from '../../raster/raster';
+import { type Rectangle, sharedBytes } from '../../raster/raster';
 import { type PanoramaFit } from '../../register/rotation/fitPanorama';
 import { type PanoramaCanvas, placeCanvas, reducedCanvas } from './canvas';
 import { type EvenGains, evenGains } from './evenGains';
 import { type DrawnFrame, frameOnCanvas, reducedLens } from './frameOnCanvas';
+import { largestBox } from './largestBox';
 import { type ProjectionKind } from './projection';
 import { seamLabels } from './seamLabels';
 
@@ -93,7 +94,9 @@ export function evenFrame({ planes, radius, inside }: DrawnFrame, gains: EvenGai
       decodePlane(plane);
       for (let i = 0; i < plane.length; i++)
         if (inside[i] > -64)
-          plane[i] = encodeClipped(plane[i] * gain * lost[Math.min(RINGS + 1, (radius[i] * RINGS + 0.5) | 0)]);
+          plane[i] = encodeClipped(
+            plane[i] * gain * lost[Math.min(RINGS + 1, (radius[i] * RINGS + 0.5) | 0)],
+          );
     });
   }
 }
@@ -105,4 +108,56 @@ export function panoramaTiles({ width, height }: PanoramaCanvas, size = 1024): R
     for (let x = 0; x < width; x += size)
       tiles.push({ x, y, width: Math.min(size, width - x), height: Math.min(size, height - y) });
   return tiles;
+}
+
+/** [frame] where each frame makes the picture, 0 or 255 for each pixel of the half-size picture. */
+export function panoramaShares(plan: PanoramaPlan, frames: number): Uint8Array[] {
+  const { canvas, labels, gridWidth, gridHeight, level } = plan;
+  const [w, h] = [(canvas.width + 1) >> 1, (canvas.height + 1) >> 1];
+  const shares = Array.from({ length: frames }, () => new Uint8Array(sharedBytes(w * h)));
+  const shift = Math.max(0, level - 1);
+  for (let y = 0, i = 0; y < h; y++) {
+    const row = Math.min(gridHeight - 1, y >> shift) * gridWidth;
+    for (let x = 0; x < w; x++, i++) {
+      const label = labels[row + Math.min(gridWidth - 1, x >> shift)];
+      if (label >= 0) shares[label][i] = 255;
+    }
+  }
+  return shares;
+}
+
+/** The largest level rectangle of the canvas that the frames cover. @returns full-size pixels of the canvas; all of it when nothing is */
+export function panoramaCrop(plan: PanoramaPlan, ratio: number | 'free'): Rectangle {
+  const { canvas, labels, gridWidth: w, gridHeight: h, level } = plan;
+  const covered = Uint8Array.from(labels, (_, i) => {
+    const x = i % w;
+    // a cell counts when it and its neighbours are seen: its own corners may not be
+    for (const j of [i, x > 0 ? i - 1 : -1, x + 1 < w ? i + 1 : -1, i - w, i + w])
+      if (j < 0 || j >= labels.length || labels[j] < 0) return 0;
+    return 1;
+  });
+  const box = largestBox(covered, w, h, ratio);
+  if (!box) return { x: 0, y: 0, width: canvas.width, height: canvas.height };
+  const k = 2 ** level;
+  const x = box.x * k;
+  const y = box.y * k;
+  return {
+    x,
+    y,
+    width: Math.min(canvas.width - x, box.width * k),
+    height: Math.min(canvas.height - y, box.height * k),
+  };
+}
+
+/** Share of the covered canvas that a rectangle keeps, 0…1. */
+export function keptShare({ labels, gridWidth: w, level }: PanoramaPlan, box: Rectangle): number {
+  let [all, kept] = [0, 0];
+  const k = 2 ** level;
+  labels.forEach((label, i) => {
+    if (label < 0) return;
+    all++;
+    const [x, y] = [(i % w) * k, Math.floor(i / w) * k];
+    if (x >= box.x && y >= box.y && x < box.x + box.width && y < box.y + box.height) kept++;
+  });
+  return all > 0 ? kept / all : 0;
 }

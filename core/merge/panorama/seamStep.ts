@@ -41,7 +41,13 @@ export function seamStep(picture: EncodedImage, plan: PanoramaPlan): SeamStep {
     const { x, y, right } = edges[k];
     const [dx, dy] = right ? [1, 0] : [0, 1];
     const pair = (off: number): number | undefined =>
-      difference(picture, x + dx * (off - APART / 2), y + dy * (off - APART / 2), x + dx * (off + APART / 2), y + dy * (off + APART / 2));
+      difference(
+        picture,
+        x + dx * (off - APART / 2),
+        y + dy * (off - APART / 2),
+        x + dx * (off + APART / 2),
+        y + dy * (off + APART / 2),
+      );
     const [own, before, after] = [pair(0), pair(-BESIDE), pair(BESIDE)];
     if (own === undefined || before === undefined || after === undefined) continue;
     across += own;
@@ -52,16 +58,12 @@ export function seamStep(picture: EncodedImage, plan: PanoramaPlan): SeamStep {
       where = { x: x - 60, y: y - 60, width: 120, height: 120 };
     }
   }
-  return n === 0 ? { across: 0, beside: 0 } : { across: across / n, beside: beside / n, ...(where ? { where } : {}) };
+  return n === 0
+    ? { across: 0, beside: 0 }
+    : { across: across / n, beside: beside / n, ...(where ? { where } : {}) };
 }
 
-function difference(
-  image: EncodedImage,
-  x0: number,
-  y0: number,
-  x1: number,
-  y1: number,
-): number | undefined {
+function difference(image: EncodedImage, x0: number, y0: number, x1: number, y1: number): number | undefined {
   const lab = (x: number, y: number): ReturnType<typeof labOf> | undefined => {
     const [px, py] = [Math.round(x), Math.round(y)];
     if (px < 1 || py < 1 || px + 1 >= image.width || py + 1 >= image.height) return undefined;

@@ -92,7 +92,8 @@ export function removeBackground(
   const { degree, terms } = background;
   const mean = terms.map((t) => {
     let sum = 0;
-    for (let r = 0; r < 16; r++) for (let c = 0; c < 16; c++) sum += evaluate(t, c / 7.5 - 1, r / 7.5 - 1, degree);
+    for (let r = 0; r < 16; r++)
+      for (let c = 0; c < 16; c++) sum += evaluate(t, c / 7.5 - 1, r / 7.5 - 1, degree);
     return sum / 256;
   });
   const row = new Float32Array(width);

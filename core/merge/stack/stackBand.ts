@@ -61,7 +61,15 @@ export function stackBand(
   const values = new Float64Array(n);
   const weights = new Float64Array(n);
   const owner = new Int32Array(n);
-  const sample: Sample = { values, weights, owner, sorted: new Float64Array(n), count: 0, turned: 0, kept: new Uint8Array(n) };
+  const sample: Sample = {
+    values,
+    weights,
+    owner,
+    sorted: new Float64Array(n),
+    count: 0,
+    turned: 0,
+    kept: new Uint8Array(n),
+  };
   const half = (width + 1) >> 1;
   for (let y = 0, i = 0; y < band.rows; y++) {
     let turned = 0;

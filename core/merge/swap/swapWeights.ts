@@ -91,7 +91,12 @@ function scaled({ x, y, width, height }: Rectangle, share: number, scale: number
 }
 
 /** The largest place where two frames differ, full-size pixels: what a swap is most likely about. Undefined when they hardly differ. */
-export function likelyPart(frames: readonly GridFrame[], reference: number, other: number, grid: ReducedGrid): Rectangle | undefined {
+export function likelyPart(
+  frames: readonly GridFrame[],
+  reference: number,
+  other: number,
+  grid: ReducedGrid,
+): Rectangle | undefined {
   const { width: w, height: h, level } = grid;
   const [a, b] = [frames[reference], frames[other]];
   const differs = new Uint8Array(w * h);

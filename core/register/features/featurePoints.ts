@@ -119,8 +119,7 @@ function corners({ x: gx, y: gy }: Slopes, width: number, height: number, wanted
       const [a, b] = [i - width, i + width];
       if (s < strength[a] || s <= strength[b] || s < strength[a - 1] || s < strength[a + 1]) continue;
       if (s < strength[b - 1] || s < strength[b + 1]) continue;
-      const key =
-        Math.floor((y * BUCKETS) / height) * BUCKETS + Math.floor((x * BUCKETS) / width);
+      const key = Math.floor((y * BUCKETS) / height) * BUCKETS + Math.floor((x * BUCKETS) / width);
       const corner = {
         x: x + vertex(strength[i - 1], s, strength[i + 1]),
         y: y + vertex(strength[a], s, strength[b]),

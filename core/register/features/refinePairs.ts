@@ -33,12 +33,7 @@ export interface Grey {
  * Lays the patch around each first point over the other picture, bent by a map of the pair, and moves it to where it fits best (Lucas &
  * Kanade 1981, with the patch's own gain and offset). Pairs whose patches do not come to lie on each other are left out.
  */
-export function refinePairs(
-  a: Grey,
-  b: Grey,
-  map: Matrix3,
-  pairs: readonly PointPair[],
-): PointPair[] {
+export function refinePairs(a: Grey, b: Grey, map: Matrix3, pairs: readonly PointPair[]): PointPair[] {
   const template = new Float32Array(SIDE * SIDE);
   const patch = new Float32Array(SIDE * SIDE);
   const [gx, gy] = [new Float32Array(SIDE * SIDE), new Float32Array(SIDE * SIDE)];

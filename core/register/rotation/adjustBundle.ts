@@ -99,10 +99,7 @@ function equations(
     const Rb = rotations[other];
     const M = multiply(Rb, Ra);
     // a frame turns by E·R: E_b·Rb·Raᵀ and Rb·(E_a·Ra)ᵀ = Rb·Raᵀ·E_aᵀ
-    const moved = [
-      ...turns.map((E) => multiply(M, transposed(E))),
-      ...turns.map((E) => multiply(E, M)),
-    ];
+    const moved = [...turns.map((E) => multiply(M, transposed(E))), ...turns.map((E) => multiply(E, M))];
     for (let k = 0; k < 3; k++) {
       places[k] = 3 * a + k;
       places[3 + k] = 3 * other + k;

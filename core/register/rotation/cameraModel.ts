@@ -50,11 +50,7 @@ export function turnAbout(a: number, b: number, c: number): Matrix3 {
 
 /** Matrix times vector. */
 export function turned(m: Matrix3, [x, y, z]: readonly [number, number, number]): [number, number, number] {
-  return [
-    m[0] * x + m[1] * y + m[2] * z,
-    m[3] * x + m[4] * y + m[5] * z,
-    m[6] * x + m[7] * y + m[8] * z,
-  ];
+  return [m[0] * x + m[1] * y + m[2] * z, m[3] * x + m[4] * y + m[5] * z, m[6] * x + m[7] * y + m[8] * z];
 }
 
 /** The pixel map between two frames that only turned, without distortion: K R_b R_aᵀ K⁻¹. */

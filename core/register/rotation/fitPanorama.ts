@@ -106,7 +106,7 @@ function largestGroup(count: number, pairs: readonly PanoramaPair[]): Set<number
   let best = new Set<number>();
   for (let seed = 0; seed < count; seed++) {
     const group = new Set([seed]);
-    for (let grew = true; grew; ) {
+    for (let grew = true; grew;) {
       grew = false;
       for (const { a, b } of pairs)
         if (group.has(a) !== group.has(b)) {
@@ -150,6 +150,8 @@ function nearestRotation(m: Matrix3): Matrix3 {
   const V = svd.rightSingularVectors;
   const r = U.mmul(V.transpose()).to1DArray() as unknown as Matrix3;
   const determinant =
-    r[0] * (r[4] * r[8] - r[5] * r[7]) - r[1] * (r[3] * r[8] - r[5] * r[6]) + r[2] * (r[3] * r[7] - r[4] * r[6]);
+    r[0] * (r[4] * r[8] - r[5] * r[7]) -
+    r[1] * (r[3] * r[8] - r[5] * r[6]) +
+    r[2] * (r[3] * r[7] - r[4] * r[6]);
   return determinant < 0 ? (r.map((v) => -v) as unknown as Matrix3) : r;
 }

@@ -71,10 +71,7 @@ describe('a row of turned frames', () => {
       const found = fit.rotations[i];
       const first = fit.rotations[0];
       if (!found || !first) throw new Error('a frame was left out');
-      const difference = apart(
-        multiply(found, transposed(first)),
-        multiply(truth[i], transposed(truth[0])),
-      );
+      const difference = apart(multiply(found, transposed(first)), multiply(truth[i], transposed(truth[0])));
       expect(difference).toBeLessThan(0.03);
     }
   });
@@ -86,7 +83,9 @@ describe('a row of turned frames', () => {
     const down = transposed(rotation(POSES[0]));
     const seen = [down[1], down[4], down[7]];
     const back = transposed(first);
-    const world = [0, 1, 2].map((k) => back[3 * k] * seen[0] + back[3 * k + 1] * seen[1] + back[3 * k + 2] * seen[2]);
+    const world = [0, 1, 2].map(
+      (k) => back[3 * k] * seen[0] + back[3 * k + 1] * seen[1] + back[3 * k + 2] * seen[2],
+    );
     expect((Math.acos(world[1]) * 180) / Math.PI).toBeLessThan(1);
   });
 
@@ -102,7 +101,12 @@ describe('a row of turned frames', () => {
 
 test('a frame of something else is left out', () => {
   const noise = { ...shots[0].image, data: Uint8Array.from(shots[0].image.data, (_, i) => (i * 7919) % 251) };
-  const link = linkFrames(linkable(noise), featurePoints(noise), linkable(shots[1].image), featurePoints(shots[1].image));
+  const link = linkFrames(
+    linkable(noise),
+    featurePoints(noise),
+    linkable(shots[1].image),
+    featurePoints(shots[1].image),
+  );
   expect(link).toBeUndefined();
   const alone = fitPanorama([...shots.map((s) => s.image), noise], pairs, { reference: 1 });
   expect(alone.rotations[4]).toBeUndefined();

@@ -13,8 +13,22 @@ export function focalsOf(pixels: Matrix3, width: number, height: number): number
     if (square > 0 && Number.isFinite(square)) estimates.push(Math.sqrt(square));
   };
   // columns of K⁻¹HK are of equal length and at right angles, and so are its rows
-  take(larger(-h[0] * h[1] - h[3] * h[4], h[6] * h[7], h[0] ** 2 + h[3] ** 2 - h[1] ** 2 - h[4] ** 2, h[7] ** 2 - h[6] ** 2));
-  take(larger(-h[2] * h[5], h[0] * h[3] + h[1] * h[4], h[5] ** 2 - h[2] ** 2, h[0] ** 2 + h[1] ** 2 - h[3] ** 2 - h[4] ** 2));
+  take(
+    larger(
+      -h[0] * h[1] - h[3] * h[4],
+      h[6] * h[7],
+      h[0] ** 2 + h[3] ** 2 - h[1] ** 2 - h[4] ** 2,
+      h[7] ** 2 - h[6] ** 2,
+    ),
+  );
+  take(
+    larger(
+      -h[2] * h[5],
+      h[0] * h[3] + h[1] * h[4],
+      h[5] ** 2 - h[2] ** 2,
+      h[0] ** 2 + h[1] ** 2 - h[3] ** 2 - h[4] ** 2,
+    ),
+  );
   return estimates;
 }
 

@@ -31,13 +31,15 @@ export function straightenTurns(rotations: readonly Matrix3[]): Matrix3[] {
   const downs = unit(sum(rotations.map((R) => axis(R, 1))));
   const scatter = Matrix.zeros(3, 3);
   for (const x of xs)
-    for (let i = 0; i < 3; i++) for (let j = 0; j < 3; j++) scatter.set(i, j, scatter.get(i, j) + x[i] * x[j]);
+    for (let i = 0; i < 3; i++)
+      for (let j = 0; j < 3; j++) scatter.set(i, j, scatter.get(i, j) + x[i] * x[j]);
   const eigen = new EigenvalueDecomposition(scatter, { assumeSymmetric: true });
   const values = eigen.realEigenvalues;
   const order = [0, 1, 2].sort((a, b) => values[a] - values[b]);
   const least = [0, 1, 2].map((i) => eigen.eigenvectorMatrix.get(i, order[0])) as Vector;
   let down: Vector;
-  if (values[order[1]] / rotations.length > ROW) down = dot(least, downs) < 0 ? [-least[0], -least[1], -least[2]] : least;
+  if (values[order[1]] / rotations.length > ROW)
+    down = dot(least, downs) < 0 ? [-least[0], -least[1], -least[2]] : least;
   else {
     const level = unit(sum(xs));
     const off = dot(downs, level);

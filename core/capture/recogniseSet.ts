@@ -1,0 +1,181 @@
+import { type EncodedImage } from '../raster/encodedImage';
+import { featurePoints } from '../register/features/featurePoints';
+import { linkable, linkFrames } from '../register/features/linkFrames';
+import { sharedShare } from '../register/rotation/startFocal';
+import { findStars } from '../register/stars/findStars';
+import { type ArrangedMember, arrangeSet, inTime, timeOf } from './arrangeSet';
+import { bracketOf } from './bracketOf';
+import { measureStops } from './measureStops';
+import { type SetKind } from './setKind';
+import { sharpestTiles } from './sharpestTiles';
+
+/** A frame as recognition sees it. */
+export interface SetCandidate extends ArrangedMember {
+  /** the picture and its halvings, largest first */
+  readonly levels: readonly EncodedImage[];
+}
+
+/** What a drop of frames most likely is. */
+export interface ProposedSet {
+  readonly kind: SetKind;
+  /** indices in the order that fits the kind: exposure for a bracket, time for the others */
+  readonly order: readonly number[];
+  readonly reference: number;
+  /** frames that cannot belong: another size, or another view */
+  readonly strangers: readonly number[];
+  /** frames of one place each, when a panorama was bracketed */
+  readonly places?: readonly (readonly number[])[];
+  /** why this kind and this reference, a sentence */
+  readonly why: string;
+}
+
+/** smallest spread of exposure that makes a bracket, stops */
+const LEAST_SPREAD = 0.5;
+/** frames that share less of the view than this were turned */
+const SAME_VIEW = 0.82;
+/** shots farther apart than this are moments, seconds */
+const LONG = 90;
+const SMALL = 700;
+const POINTS = 420;
+/** share of the picture that a frame must show sharpest to make a focus set */
+const SHARP_PART = 0.08;
+const LEAST_STACK = 6;
+/** frames no farther apart than this can be told by their points, stops */
+const COMPARABLE = 1.2;
+const LEAST_STARS = 40;
+
+/**
+ * Proposes what a set is from its files, pixels and times: frames of other sizes and other views are strangers; views that overlap in part
+ * are a panorama; one exposure developed twice, several exposures, several focus distances, many equal frames, hours of one view, or a few
+ * alternates follow from what differs.
+ */
+export function recogniseSet(frames: readonly SetCandidate[]): ProposedSet {
+  const plain = bracketOf(frames);
+  const timed = inTime(plain.order, frames);
+  const shares = timed.length > 1 ? overlaps(timed, frames) : new Map<number, Map<number, number>>();
+  const others = strangersOf(timed, shares, frames);
+  const order = timed.filter((i) => !others.includes(i));
+  if (order.length < 2) return { ...plain, kind: 'bracket' };
+  const members = order.map((i) => frames[i]);
+  const proposal = (kind: SetKind, why: string, places?: ProposedSet['places']): ProposedSet => {
+    const arranged = arrangeSet(kind, members);
+    return {
+      kind,
+      order: arranged.order.map((k) => order[k]),
+      reference: order[arranged.reference],
+      strangers: [...plain.strangers, ...others],
+      ...(places ? { places } : {}),
+      why,
+    };
+  };
+  const steps = order.slice(1).map((i, k) => shares.get(order[k])?.get(i) ?? 1);
+  const turned = steps.filter((s) => s < SAME_VIEW);
+  if (turned.length > 0 && turned.length >= steps.length / 3) {
+    const places = placesOf(order, steps);
+    const mean = turned.reduce((a, b) => a + b, 0) / turned.length;
+    return places.some((p) => p.length > 1)
+      ? proposal(
+          'panorama',
+          `${places.length} views with ${places[0].length} frames each: the frames of a view are merged first, then the views are joined.`,
+          places,
+        )
+      : proposal(
+          'panorama',
+          `${order.length} frames show neighbouring views that share ${Math.round(100 * mean)} % on average. The middle one is the reference.`,
+        );
+  }
+  const range = (values: readonly number[]): number => Math.max(...values) - Math.min(...values);
+  const spread = range(members.map((f) => f.stops));
+  const first = smallLevel(members[0].levels);
+  const spreadSeen = range(members.map((f) => measureStops(first, smallLevel(f.levels)) ?? 0));
+  const times = members.map((f) => timeOf(f.facts)).filter((t): t is number => t !== undefined);
+  const timeKnown = times.length === members.length;
+  const span = timeKnown ? range(times) : 0;
+  const apart = span / (members.length - 1);
+  if (timeKnown && span === 0 && spread < 0.1 && spreadSeen > LEAST_SPREAD)
+    return proposal(
+      'developments',
+      `${members.length} files of one exposure differ in brightness by ${spreadSeen.toFixed(1)} EV: one raw, developed more than once. No fit is needed.`,
+    );
+  if (spread >= LEAST_SPREAD)
+    return apart > LONG
+      ? proposal('moments', momentsWhy(members.length, span))
+      : proposal('bracket', bracketOf(members).why);
+  const parts = sharpestTiles(members.map((f) => f.levels));
+  if (parts.filter((p) => p >= SHARP_PART).length >= 2)
+    return proposal(
+      'focus',
+      `${members.length} frames of one exposure are sharp in different places. The middle one is the reference.`,
+    );
+  const starry = members.length >= 3 && findStars(first).length >= LEAST_STARS;
+  if (members.length >= LEAST_STACK || starry)
+    return proposal(
+      'stack',
+      `${members.length} equal frames${starry ? ' of a starry sky' : ''}: together they lower noise to ${Math.round(100 / Math.sqrt(members.length))} %. The sharpest is the reference.`,
+    );
+  if (apart > LONG) return proposal('moments', momentsWhy(members.length, span));
+  return proposal(
+    'swap',
+    `${members.length} frames of one view, seconds apart: alternates of one subject. The sharpest is the reference; mark the part to take from another.`,
+  );
+}
+
+function momentsWhy(count: number, span: number): string {
+  const minutes = Math.round(span / 60);
+  const text = minutes >= 90 ? `${(minutes / 60).toFixed(1)} hours` : `${minutes} minutes`;
+  return `${count} frames of one view over ${text}: moments to choose from. The least clipped is the reference.`;
+}
+
+function smallLevel(levels: readonly EncodedImage[]): EncodedImage {
+  return levels.find((l) => Math.max(l.width, l.height) <= SMALL) ?? levels[levels.length - 1];
+}
+
+type Shares = Map<number, Map<number, number>>;
+
+/** Share of the view between neighbours in time and next-but-one, both ways; pairs without an entry could not be linked. */
+function overlaps(order: readonly number[], frames: readonly SetCandidate[]): Shares {
+  const seen = new Map(
+    order.map((i) => {
+      const image = smallLevel(frames[i].levels);
+      return [i, { image, grey: linkable(image), points: featurePoints(image, POINTS) }];
+    }),
+  );
+  const shares: Shares = new Map(order.map((i) => [i, new Map<number, number>()]));
+  const link = (i: number, j: number): void => {
+    const [a, b] = [seen.get(i), seen.get(j)];
+    if (!a || !b) return;
+    const found = linkFrames(a.grey, a.points, b.grey, b.points);
+    if (!found) return;
+    const share = sharedShare(found.fit.matrix, a.image.width, a.image.height);
+    shares.get(i)?.set(j, share);
+    shares.get(j)?.set(i, share);
+  };
+  order.forEach((i, k) => {
+    if (k > 0) link(order[k - 1], i);
+  });
+  order.forEach((i, k) => {
+    // a neighbour without a link may be a dark or burnt frame, or a stranger: its far neighbour tells
+    if (k > 1 && (shares.get(i)?.size === 0 || !shares.get(order[k - 1])?.has(i))) link(order[k - 2], i);
+  });
+  return shares;
+}
+
+/** Frames that link to nothing while most others link well are of another view, unless they are merely too dark or too light to tell. */
+function strangersOf(order: readonly number[], shares: Shares, frames: readonly SetCandidate[]): number[] {
+  const linked = (i: number): boolean => (shares.get(i)?.size ?? 0) > 0;
+  const alone = order.filter(
+    (i) =>
+      !linked(i) && order.some((j) => linked(j) && Math.abs(frames[i].stops - frames[j].stops) < COMPARABLE),
+  );
+  return order.length >= 3 && alone.length <= order.length / 3 ? alone : [];
+}
+
+/** Runs of neighbours that show one view. */
+function placesOf(order: readonly number[], steps: readonly number[]): number[][] {
+  const places: number[][] = [[order[0]]];
+  steps.forEach((share, k) => {
+    if (share >= SAME_VIEW) places[places.length - 1].push(order[k + 1]);
+    else places.push([order[k + 1]]);
+  });
+  return places;
+}

@@ -1,0 +1,40 @@
+import { type ChosenWeights } from '@/core/merge/blendWeights';
+import { type Merged } from '@/core/merge/exposureFusion';
+import { fusionBuffers, type FusionFrame, planFusion } from '@/core/merge/fusionPlan';
+import { type FusionMeasures } from '@/core/merge/mertensWeight';
+import { emptyImage } from '@/core/raster/encodedImage';
+import { type MergeOptions } from './mergeFrames';
+import { type WorkerPool } from './workerPool';
+
+/** Multi-band blend in the pool, band by band, by measures or by weights that were worked out beforehand. */
+export async function mergeChosen(
+  pool: WorkerPool,
+  frames: readonly FusionFrame[],
+  weights: ChosenWeights | FusionMeasures,
+  width: number,
+  height: number,
+  { signal, onProgress }: MergeOptions = {},
+): Promise<Merged> {
+  const plan = planFusion(width, height);
+  const buffers = fusionBuffers(plan, frames.length);
+  const image = emptyImage(width, height, 65535);
+  const own = frames.map(({ image: source, matrix }) => ({ image: source, matrix }));
+  const total = plan.bands.length * 5 + 1;
+  let done = 0;
+  const advance = (by: number): void => onProgress?.((done += by) / total);
+  await Promise.all(
+    plan.bands.map(async (band) => {
+      await pool.run((tasks) => tasks.fuseBand(own, weights, plan, buffers, band), { signal });
+      advance(4);
+    }),
+  );
+  await pool.run((tasks) => tasks.fuseCoarse(plan, buffers), { signal });
+  advance(1);
+  await Promise.all(
+    plan.bands.map(async (band) => {
+      await pool.run((tasks) => tasks.collapseBand(plan, buffers, band, image), { signal });
+      advance(1);
+    }),
+  );
+  return { image, shares: buffers.shares };
+}

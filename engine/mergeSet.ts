@@ -1,0 +1,281 @@
+import { type SetKind } from '@/core/capture/setKind';
+import { type Merged } from '@/core/merge/exposureFusion';
+import { focusFindings } from '@/core/merge/focus/focusFindings';
+import { planFusion } from '@/core/merge/fusionPlan';
+import { type FusionMeasures, PAPER_MEASURES } from '@/core/merge/mertensWeight';
+import { EVENING, type MomentRegion, type MomentWishes } from '@/core/merge/moments/chooseMoments';
+import { chooseProjection } from '@/core/merge/panorama/canvas';
+import { drawnFindings } from '@/core/merge/panorama/panoramaFindings';
+import { keptShare, panoramaCrop, panoramaShares, panoramaTiles } from '@/core/merge/panorama/planPanorama';
+import { type ProjectionKind } from '@/core/merge/panorama/projection';
+import { type StackBuffers, type StackMethod } from '@/core/merge/stack/stackBand';
+import { type Finding, judge } from '@/core/proof/finding';
+import { Problem } from '@/core/proof/problem';
+import { emptyImage, type EncodedImage } from '@/core/raster/encodedImage';
+import { type Matrix3 } from '@/core/raster/matrix3';
+import { type Rectangle, sharedBytes, sharedFloats } from '@/core/raster/raster';
+import { type PanoramaFit } from '@/core/register/rotation/fitPanorama';
+import { mergeChosen } from './mergeChosen';
+import { type MergeOptions } from './mergeFrames';
+import { type WorkerPool } from './workerPool';
+
+/** A fitted frame to be merged. */
+export interface MergeFrame {
+  readonly name: string;
+  /** the picture and its halvings, largest first */
+  readonly levels: readonly EncodedImage[];
+  /** reference pixel → frame pixel */
+  readonly matrix: Matrix3;
+  /** exposure on the set's common scale, EV */
+  readonly stops: number;
+  /** linear magnification against the reference */
+  readonly scale: number;
+  /** standard deviation of the darks, codes of 255, where it is known */
+  readonly noise?: number;
+  readonly sharpness?: number;
+}
+
+/** How a set that is no bracket is merged; what does not apply to its kind is not looked at. */
+export interface SetWish {
+  readonly projection: ProjectionKind | 'auto';
+  readonly stack: StackMethod;
+  readonly background: 'keep' | 'subtract' | 'divide';
+  readonly moments: MomentWishes;
+  /** the part of the reference that a swap takes from another frame */
+  readonly part?: Rectangle;
+  readonly measures: FusionMeasures;
+}
+
+/** The merge that fits most sets. */
+export const PLAIN_WISH: SetWish = {
+  projection: 'auto',
+  stack: 'clip',
+  background: 'keep',
+  moments: EVENING,
+  measures: PAPER_MEASURES,
+};
+
+/** A merged set that is no bracket. */
+export interface SetMerged {
+  readonly merged: Merged;
+  readonly findings: readonly Finding[];
+  /** the part of the picture without blank borders */
+  readonly crop?: Rectangle;
+  readonly projection?: ProjectionKind;
+  /** [cell of half size] place along the frames' order: which is sharp where */
+  readonly depth?: Float32Array;
+  readonly regions?: readonly MomentRegion[];
+}
+
+/** A set of any kind but a bracket. */
+export type OtherKind = Exclude<SetKind, 'bracket'>;
+
+/**
+ * Merges a fitted set by its kind in the pool.
+ * @param frames in the order of the kind: near to far for focus
+ * @param reference index among the frames
+ */
+export function mergeSet(
+  pool: WorkerPool,
+  kind: OtherKind,
+  frames: readonly MergeFrame[],
+  reference: number,
+  wish: SetWish,
+  panorama: PanoramaFit | undefined,
+  options: MergeOptions = {},
+): Promise<SetMerged> {
+  switch (kind) {
+    case 'panorama':
+      if (!panorama) throw new Problem('The frames of the panorama have not been fitted yet.');
+      return mergePanorama(pool, frames, panorama, wish, options);
+    case 'focus':
+      return mergeFocus(pool, frames, reference, options);
+    case 'stack':
+      return mergeStack(pool, frames, reference, wish, options);
+    case 'moments':
+      return mergeMoments(pool, frames, reference, wish, options);
+    case 'swap':
+      return mergeSwap(pool, frames, reference, wish, options);
+    case 'developments':
+      return mergeDevelopments(pool, frames, reference, wish, options);
+  }
+}
+
+const pixels = (frames: readonly MergeFrame[]): { image: EncodedImage; matrix: Matrix3 }[] =>
+  frames.map(({ levels, matrix }) => ({ image: levels[0], matrix }));
+
+async function mergeDevelopments(
+  pool: WorkerPool,
+  frames: readonly MergeFrame[],
+  reference: number,
+  wish: SetWish,
+  options: MergeOptions,
+): Promise<SetMerged> {
+  const { width, height } = frames[reference].levels[0];
+  return {
+    merged: await mergeChosen(pool, pixels(frames), wish.measures, width, height, options),
+    findings: [],
+  };
+}
+
+async function mergeFocus(
+  pool: WorkerPool,
+  frames: readonly MergeFrame[],
+  reference: number,
+  { signal, onProgress }: MergeOptions,
+): Promise<SetMerged> {
+  const { width, height } = frames[reference].levels[0];
+  let done = 0;
+  const energies = await Promise.all(
+    pixels(frames).map(async ({ image, matrix }) => {
+      const energy = await pool.run((tasks) => tasks.focusEnergy(image, matrix, width, height), { signal });
+      onProgress?.((0.35 * ++done) / frames.length);
+      return energy;
+    }),
+  );
+  const map = await pool.run((tasks) => tasks.focusMap(energies), { signal });
+  const merged = await mergeChosen(pool, pixels(frames), map, width, height, {
+    signal,
+    onProgress: (share) => onProgress?.(0.45 + 0.55 * share),
+  });
+  const findings = focusFindings(
+    map,
+    frames.map((f) => f.scale),
+  );
+  return { merged, findings, depth: map.depth };
+}
+
+async function mergeStack(
+  pool: WorkerPool,
+  frames: readonly MergeFrame[],
+  reference: number,
+  wish: SetWish,
+  { signal, onProgress }: MergeOptions,
+): Promise<SetMerged> {
+  const { width, height } = frames[reference].levels[0];
+  const plan = planFusion(width, height);
+  const zero = frames[reference].stops;
+  const inputs = frames.map((f) => ({
+    image: f.levels[0],
+    matrix: f.matrix,
+    stops: f.stops - zero,
+    weight: stackWeight(f, frames[reference]),
+  }));
+  const half = ((width + 1) >> 1) * ((height + 1) >> 1);
+  const buffers: StackBuffers = {
+    image: emptyImage(width, height, 65535),
+    shares: frames.map(() => new Uint8Array(sharedBytes(half))),
+    rejected: sharedFloats(height),
+  };
+  let done = 0;
+  await Promise.all(
+    plan.bands.map(async (band) => {
+      await pool.run((tasks) => tasks.stackBand(inputs, wish.stack, width, band, buffers), { signal });
+      onProgress?.((0.9 * ++done) / plan.bands.length);
+    }),
+  );
+  const rejected = buffers.rejected.reduce((a, b) => a + b, 0) / (3 * frames.length * width * height);
+  const findings = await pool.run(
+    (tasks) => tasks.stackFindings(buffers.image, frames[reference].levels[0], frames.length, rejected),
+    { signal },
+  );
+  let { image } = buffers;
+  if (wish.background !== 'keep') {
+    const how = wish.background;
+    image = emptyImage(width, height, 65535);
+    await pool.run((tasks) => tasks.evenSky(buffers.image, how, image), { signal });
+  }
+  return { merged: { image, shares: buffers.shares }, findings };
+}
+
+/** Samples count by their noise (inverse variance) and, more gently, by sharpness. */
+function stackWeight(frame: MergeFrame, reference: MergeFrame): number {
+  const noise = frame.noise && reference.noise ? (reference.noise / frame.noise) ** 2 : 1;
+  const sharp = frame.sharpness && reference.sharpness ? frame.sharpness / reference.sharpness : 1;
+  return Math.max(0.1, Math.min(4, noise)) * Math.max(0.2, Math.min(2, sharp * sharp));
+}
+
+async function mergeMoments(
+  pool: WorkerPool,
+  frames: readonly MergeFrame[],
+  reference: number,
+  wish: SetWish,
+  { signal, onProgress }: MergeOptions,
+): Promise<SetMerged> {
+  const { width, height } = frames[reference].levels[0];
+  const inputs = frames.map(({ levels, matrix }) => ({ levels, matrix }));
+  const moments = await pool.run(
+    (tasks) => tasks.chooseMoments(inputs, wish.moments, reference, width, height),
+    { signal },
+  );
+  onProgress?.(0.3);
+  const merged = await mergeChosen(pool, pixels(frames), moments, width, height, {
+    signal,
+    onProgress: (share) => onProgress?.(0.3 + 0.7 * share),
+  });
+  return { merged, findings: [], regions: moments.regions };
+}
+
+async function mergeSwap(
+  pool: WorkerPool,
+  frames: readonly MergeFrame[],
+  reference: number,
+  wish: SetWish,
+  options: MergeOptions,
+): Promise<SetMerged> {
+  const { width, height } = frames[reference].levels[0];
+  const others = frames.map((_, i) => i).filter((i) => i !== reference);
+  if (others.length === 0) throw new Problem('A swap needs a second frame to take the part from.');
+  const taken = others.reduce((best, i) =>
+    (frames[i].sharpness ?? 0) > (frames[best].sharpness ?? 0) ? i : best,
+  );
+  const inputs = frames.map(({ levels, matrix }) => ({ levels, matrix }));
+  const swap = await pool.run(
+    (tasks) => tasks.swapWeights(inputs, reference, taken, wish.part, width, height),
+    { signal: options.signal },
+  );
+  if (!swap)
+    throw new Problem(
+      `“${frames[taken].name}” hardly differs from the reference: nothing to swap was found. Mark the part to take.`,
+    );
+  const merged = await mergeChosen(pool, pixels(frames), swap.weights, width, height, options);
+  return {
+    merged,
+    findings: [
+      judge('merge.drift', swap.drift),
+      judge('merge.joint', 255 * swap.weights.seam, { where: swap.part }),
+    ],
+  };
+}
+
+async function mergePanorama(
+  pool: WorkerPool,
+  frames: readonly MergeFrame[],
+  fit: PanoramaFit,
+  wish: SetWish,
+  { signal, onProgress }: MergeOptions,
+): Promise<SetMerged> {
+  const projection = wish.projection === 'auto' ? chooseProjection(fit).recommended : wish.projection;
+  const levels = frames.map((f) => f.levels);
+  const plan = await pool.run((tasks) => tasks.planPanorama(levels, fit, projection), { signal });
+  onProgress?.(0.2);
+  const { canvas } = plan;
+  const image = emptyImage(canvas.width, canvas.height, 65535);
+  const tiles = panoramaTiles(canvas);
+  const full = frames.map((f) => f.levels[0]);
+  let done = 0;
+  await Promise.all(
+    tiles.map(async (tile) => {
+      await pool.run((tasks) => tasks.blendTile(full, fit, plan, tile, image), { signal });
+      onProgress?.(0.2 + (0.75 * ++done) / tiles.length);
+    }),
+  );
+  const crop = panoramaCrop(plan, 'free');
+  const seams = await pool.run((tasks) => tasks.seamStep(image, plan), { signal });
+  return {
+    merged: { image, shares: panoramaShares(plan, frames.length) },
+    findings: drawnFindings(fit, plan, seams, keptShare(plan, crop)),
+    crop,
+    projection,
+  };
+}
