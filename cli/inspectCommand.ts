@@ -26,6 +26,7 @@ export async function inspectCommand(pool: WorkerPool, { files }: InspectCommand
       kind: set.kind,
       order: set.order.map(indexOf),
       reference: indexOf(set.reference),
+      ...(set.places ? { places: set.places.map((p) => p.map(indexOf)) } : {}),
       why: set.why,
     },
     frames: loaded.map((f) => {
@@ -43,13 +44,14 @@ export async function inspectCommand(pool: WorkerPool, { files }: InspectCommand
         evSource: stops[i].source,
         clipped: f.clipped,
         findings: frameFindings([measured(i)]),
-        ...(set.strangers.includes(i) ? { why: 'its size differs from the others' } : {}),
+        ...(set.strangers.includes(i) ? { why: 'it does not belong to the others: its size or its view differs' } : {}),
       };
     }),
     findings: frameFindings(
       frames.map((_, i) => measured(i)),
       unreadable,
       setMeasures,
+      set.kind,
     ),
   };
   return JSON.stringify(report, undefined, 2);

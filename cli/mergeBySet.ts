@@ -120,7 +120,7 @@ export async function mergeBySet(
     findings: [
       ...fits,
       ...done.findings,
-      ...(await pool.run((tasks) => tasks.mergeFindings(done.merged, placed))),
+      ...(await pool.run((tasks) => tasks.mergeFindings(done.merged, placed, command.kind === 'stack'))),
     ],
   };
 }

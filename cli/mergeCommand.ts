@@ -47,6 +47,7 @@ export async function mergeCommand(pool: WorkerPool, command: MergeCommand): Pro
       frames.map((f, i) => measuredFrame(f, stops[i])),
       0,
       await measureFrames(pool, frames, stops, reference),
+      kind,
     ),
     ...result.findings,
   ];

@@ -1,10 +1,11 @@
 import { type CaptureFacts } from '@/core/capture/captureFacts';
 import { type SetKind } from '@/core/capture/setKind';
 import { type EncodedImage } from '@/core/raster/encodedImage';
+import { type Rectangle } from '@/core/raster/raster';
 import { type PanoramaFit } from '@/core/register/rotation/fitPanorama';
 import { referenceRegistration, type Registration } from '@/core/register/registerPair';
 import { fitChain } from './fitChain';
-import { fitFrame, fitFrames, type FitWish } from './fitFrames';
+import { fitFrame, type FitInput, fitFrames, type FitWish } from './fitFrames';
 import { fitPanoramaSet, turnedRegistrations } from './fitPanoramaSet';
 import { type MergeOptions } from './mergeFrames';
 import { type WorkerPool } from './workerPool';
@@ -50,8 +51,9 @@ export async function fitSet(
       return { registrations: await fitChain(pool, inputs, order, reference, wish, options) };
     case 'stack':
       return { registrations: await fitStack(pool, inputs, reference, wish, options) };
-    case 'bracket':
     case 'swap':
+      return { registrations: await fitPart(pool, inputs, reference, wish, options) };
+    case 'bracket':
       return { registrations: await fitFrames(pool, inputs, reference, wish, options) };
   }
 }
@@ -68,10 +70,52 @@ function developed(reference: EncodedImage, image: EncodedImage): Registration {
   };
 }
 
+/** widths of the surroundings that a part is fitted with, when it shows too little by itself */
+const AROUND = [2, 4] as const;
+
+/** Fits the part that is to be swapped; where it differs too much to be fitted itself, with more and more of what is around it. */
+async function fitPart(
+  pool: WorkerPool,
+  frames: readonly FitInput[],
+  reference: number,
+  wish: FitWish,
+  options: MergeOptions,
+): Promise<Registration[]> {
+  const { region } = wish;
+  const fits = await fitFrames(pool, frames, reference, wish, options);
+  if (!region) return fits;
+  const { width, height } = frames[reference].image;
+  return Promise.all(
+    fits.map(async (fit, i) => {
+      for (const k of AROUND) {
+        if (fit.fitted) return fit;
+        const wider = grown(region, k, width, height);
+        const next = await fitFrame(pool, frames[reference], frames[i], { ...wish, region: wider }, options.signal);
+        if (next.fitted) return next;
+      }
+      return fit.fitted
+        ? fit
+        : fitFrame(pool, frames[reference], frames[i], { motion: wish.motion }, options.signal);
+    }),
+  );
+}
+
+/** A rectangle `times` as large about its middle, kept inside the picture. */
+function grown({ x, y, width, height }: Rectangle, times: number, w: number, h: number): Rectangle {
+  const x0 = Math.max(0, x - ((times - 1) / 2) * width);
+  const y0 = Math.max(0, y - ((times - 1) / 2) * height);
+  return {
+    x: x0,
+    y: y0,
+    width: Math.min(w - x0, times * width),
+    height: Math.min(h - y0, times * height),
+  };
+}
+
 /** Night frames by their stars, everything else by its structure. */
 async function fitStack(
   pool: WorkerPool,
-  frames: readonly { readonly image: EncodedImage; readonly stops: number }[],
+  frames: readonly FitInput[],
   reference: number,
   wish: FitWish,
   { signal, onProgress }: MergeOptions,

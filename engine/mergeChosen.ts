@@ -1,12 +1,15 @@
 import { type ChosenWeights } from '@/core/merge/blendWeights';
 import { type Merged } from '@/core/merge/exposureFusion';
-import { fusionBuffers, type FusionFrame, planFusion } from '@/core/merge/fusionPlan';
+import { fusionBuffers, type FusionFrame, type MoverTakes, planFusion } from '@/core/merge/fusionPlan';
 import { type FusionMeasures } from '@/core/merge/mertensWeight';
 import { emptyImage } from '@/core/raster/encodedImage';
 import { type MergeOptions } from './mergeFrames';
 import { type WorkerPool } from './workerPool';
 
-/** Multi-band blend in the pool, band by band, by measures or by weights that were worked out beforehand. */
+/**
+ * Multi-band blend in the pool, band by band, by measures or by weights that were worked out beforehand.
+ * @param takes where one frame's picture is put into all others first, so that nothing of theirs shows through
+ */
 export async function mergeChosen(
   pool: WorkerPool,
   frames: readonly FusionFrame[],
@@ -14,6 +17,7 @@ export async function mergeChosen(
   width: number,
   height: number,
   { signal, onProgress }: MergeOptions = {},
+  takes?: MoverTakes,
 ): Promise<Merged> {
   const plan = planFusion(width, height);
   const buffers = fusionBuffers(plan, frames.length);
@@ -24,7 +28,7 @@ export async function mergeChosen(
   const advance = (by: number): void => onProgress?.((done += by) / total);
   await Promise.all(
     plan.bands.map(async (band) => {
-      await pool.run((tasks) => tasks.fuseBand(own, weights, plan, buffers, band), { signal });
+      await pool.run((tasks) => tasks.fuseBand(own, weights, plan, buffers, band, takes), { signal });
       advance(4);
     }),
   );

@@ -238,7 +238,13 @@ async function mergeSwap(
     throw new Problem(
       `“${frames[taken].name}” hardly differs from the reference: nothing to swap was found. Mark the part to take.`,
     );
-  const merged = await mergeChosen(pool, pixels(frames), swap.weights, width, height, options);
+  // the reference's own hand must not shine through from below: the part stands in both before they are blended
+  const takes = {
+    ...swap.weights,
+    stops: frames.map((f) => f.stops),
+    planes: swap.weights.planes.map((plane, f) => (f === taken ? plane : undefined)),
+  };
+  const merged = await mergeChosen(pool, pixels(frames), swap.weights, width, height, options, takes);
   return {
     merged,
     findings: [

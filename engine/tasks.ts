@@ -223,8 +223,11 @@ export function makeTasks(platform: Platform) {
     },
     proof: (scene: ViewScene, picture: EncodedImage, crop: Rectangle, print?: Rectangle): Finding[] =>
       proofOf(scene, picture, crop, print),
-    mergeFindings: (merged: Merged, frames: Parameters<typeof mergeFindings>[1]): Finding[] =>
-      mergeFindings(merged, frames),
+    mergeFindings: (
+      merged: Merged,
+      frames: Parameters<typeof mergeFindings>[1],
+      sharesMatter?: boolean,
+    ): Finding[] => mergeFindings(merged, frames, sharesMatter),
     view: (scene: ViewScene, view: View, level: number, area: Rectangle): Uint8ClampedArray =>
       renderView(scene, view, level, area, level === 0 ? 'lanczos' : 'bilinear'),
     trace: (scene: ViewScene, view: View, x: number, y: number): Trace | undefined =>

@@ -1,8 +1,10 @@
 import { type Finding, judge } from '../proof/finding';
+import { type LimitId } from '../proof/limits';
 import { widestSpacing } from './bracketOf';
 import { type CaptureFacts, type FrameMeasures } from './captureFacts';
 import { type ClippedShares } from './clippedShares';
 import { mismatchFindings } from './mismatchFindings';
+import { type SetKind } from './setKind';
 import { type SetMeasures } from './setMeasures';
 
 /** What the findings of the frames are made from: one entry a frame of the set, any order. */
@@ -21,12 +23,34 @@ export interface MeasuredFrame {
 /**
  * Findings of the set as it was shot: what no frame holds, spacing, noise and sharpness, dust, and what does not fit together.
  * @param unreadable files that did not load
+ * @param kind what the set is for: what it differs in by nature is not held against it
  * @param set what was measured of the frames against each other, in their order; absent while it is not
  */
 export function frameFindings(
   frames: readonly MeasuredFrame[],
   unreadable = 0,
   set?: SetMeasures,
+  kind: SetKind = 'bracket',
+): Finding[] {
+  const silent: readonly string[] = BESIDE_THE_POINT[kind];
+  return allFindings(frames, unreadable, set).filter((f) => !silent.includes(f.id));
+}
+
+/** What a kind of set differs in by its nature is no fault of it. */
+const BESIDE_THE_POINT: Readonly<Record<SetKind, readonly LimitId[]>> = {
+  bracket: [],
+  developments: ['frames.spacing', 'frames.exposure', 'frames.balance', 'frames.dust'],
+  focus: ['frames.spacing', 'frames.sharpness'],
+  panorama: ['frames.spacing', 'frames.exposure', 'frames.balance'],
+  moments: ['frames.spacing', 'frames.exposure', 'frames.balance'],
+  swap: ['frames.spacing'],
+  stack: ['frames.spacing'],
+};
+
+function allFindings(
+  frames: readonly MeasuredFrame[],
+  unreadable: number,
+  set: SetMeasures | undefined,
 ): Finding[] {
   const findings: Finding[] = [];
   if (unreadable > 0) findings.push(judge('frames.unreadable', unreadable));

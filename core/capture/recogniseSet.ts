@@ -2,7 +2,7 @@ import { type EncodedImage } from '../raster/encodedImage';
 import { featurePoints } from '../register/features/featurePoints';
 import { linkable, linkFrames } from '../register/features/linkFrames';
 import { sharedShare } from '../register/rotation/startFocal';
-import { findStars } from '../register/stars/findStars';
+import { findStars, isStarry } from '../register/stars/findStars';
 import { type ArrangedMember, arrangeSet, inTime, timeOf } from './arrangeSet';
 import { bracketOf } from './bracketOf';
 import { measureStops } from './measureStops';
@@ -42,7 +42,6 @@ const SHARP_PART = 0.08;
 const LEAST_STACK = 6;
 /** frames no farther apart than this can be told by their points, stops */
 const COMPARABLE = 1.2;
-const LEAST_STARS = 40;
 
 /**
  * Proposes what a set is from its files, pixels and times: frames of other sizes and other views are strangers; views that overlap in part
@@ -107,7 +106,7 @@ export function recogniseSet(frames: readonly SetCandidate[]): ProposedSet {
       'focus',
       `${members.length} frames of one exposure are sharp in different places. The middle one is the reference.`,
     );
-  const starry = members.length >= 3 && findStars(first).length >= LEAST_STARS;
+  const starry = members.length >= 3 && isStarry(first, findStars(first));
   if (members.length >= LEAST_STACK || starry)
     return proposal(
       'stack',

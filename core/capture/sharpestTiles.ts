@@ -1,10 +1,10 @@
 import { asCodes, type EncodedImage } from '../raster/encodedImage';
 
-const COLUMNS = 16;
-const ROWS = 11;
+const COLUMNS = 9;
+const ROWS = 6;
 const LONG_EDGE = 1700;
 /** the sharpest frame's energy over the median frame's that tells focus from a hand's shake */
-const CLEARLY = 1.5;
+const CLEARLY = 1.8;
 /** energy per pixel that noise does not reach, encoded squared */
 const LEAST = 4e-5;
 

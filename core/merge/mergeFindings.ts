@@ -5,7 +5,10 @@ import { type Merged } from './exposureFusion';
 import { type Movers } from './movers/mover';
 import { rimStep } from './rimStep';
 
-/** Findings of a merged picture. `frames` are those that were merged, in the order of `merged.shares`. */
+/**
+ * Findings of a merged picture. `frames` are those that were merged, in the order of `merged.shares`.
+ * @param sharesMatter whether a frame that adds nothing is one too many
+ */
 export function mergeFindings(
   merged: Merged,
   frames: readonly {
@@ -14,6 +17,7 @@ export function mergeFindings(
     readonly matrix: Matrix3;
     readonly name: string;
   }[],
+  sharesMatter = true,
 ): Finding[] {
   const clipped = clippedShares(merged.image);
   const rim = rimStep(merged.image, frames);
@@ -25,13 +29,14 @@ export function mergeFindings(
     ...(merged.movers ? [judgeMovers(merged.movers, frames)] : []),
     ...(merged.responseOff === undefined ? [] : [judge('merge.response', merged.responseOff)]),
     judge('merge.rim', rim.step, rim.where ? { where: rim.where } : {}),
-    judge('merge.leastShare', mean[least], {
-      why:
-        mean[least] <= 1
-          ? `${frames[least].name} adds almost nothing; the merge would be the same without it.`
-          : undefined,
-    }),
+    ...(sharesMatter ? [judgeLeast(mean[least], frames[least].name)] : []),
   ];
+}
+
+function judgeLeast(share: number, name: string): Finding {
+  return judge('merge.leastShare', share, {
+    why: share <= 1 ? `${name} adds almost nothing; the merge would be the same without it.` : undefined,
+  });
 }
 
 function judgeMovers({ list }: Movers, frames: readonly { readonly name: string }[]): Finding {

@@ -1,7 +1,7 @@
 import { noiseSigma } from '../../capture/noise';
 import { type Finding, judge } from '../../proof/finding';
 import { type EncodedImage } from '../../raster/encodedImage';
-import { findStars, starWidth } from '../../register/stars/findStars';
+import { findStars, isStarry, starWidth } from '../../register/stars/findStars';
 import { skyBackground } from './skyBackground';
 
 /**
@@ -20,9 +20,8 @@ export function stackFindings(
   if (before && after && before > 0) {
     const left = (100 * after) / before;
     const promised = 100 / Math.sqrt(count);
-    // judged by what is left over what √N promises: 100 % means the promise is kept
     findings.push(
-      judge('merge.noiseGain', left, {
+      judge('merge.noiseGain', left / promised, {
         why: `Noise fell from ${(255 * before).toFixed(2)} to ${(255 * after).toFixed(2)} codes of 255, to ${Math.round(left)} %; ${count} frames promise ${Math.round(promised)} %.`,
       }),
     );
@@ -30,7 +29,7 @@ export function stackFindings(
   findings.push(judge('merge.rejected', 100 * rejected));
   const [single, stacked] = [findStars(reference), findStars(merged)];
   const [own, now] = [starWidth(single), starWidth(stacked)];
-  if (single.length >= 40 && own && now) {
+  if (isStarry(reference, single) && own && now) {
     findings.push(
       judge('merge.starWidth', now / own, {
         why: `Stars are ${now.toFixed(2)} px wide at half height; ${own.toFixed(2)} px in the reference.`,

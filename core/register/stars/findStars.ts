@@ -15,10 +15,18 @@ export interface Star {
 const CELL = 32;
 /** a star stands out of the sky's noise by so many deviations */
 const STANDS_OUT = 7;
-const MARGIN = 6;
+const MARGIN = 9;
+/** so far around a star, pixels, nothing is brighter than this share of it */
+const RING = 7;
+const ALONE = 0.3;
 /** standard deviation to full width at half maximum of a Gaussian: 2·√(2·ln 2) */
 const FWHM = 2.3548;
 const WIDEST = 12;
+/** a point is about as wide as tall: variances may differ by this factor, for short trails */
+const ROUND = 4;
+/** a sky has at least so many stars, in so many of 8 × 6 parts of the picture */
+const LEAST_STARS = 30;
+const LEAST_PARTS = 14;
 
 /**
  * Stars of a picture, brightest first: peaks above the local sky, placed and measured by the parabola through the logarithm of three
@@ -97,6 +105,15 @@ function measure(
   };
   const [across, down] = [parabola(1), parabola(w)];
   if (!across || !down || Math.abs(across.offset) > 1 || Math.abs(down.offset) > 1) return undefined;
+  const ratio = across.variance / down.variance;
+  if (ratio > ROUND || ratio < 1 / ROUND) return undefined;
+  // a glint of a wall or of ripples has others like it around it
+  const peak = light[i] - sky;
+  for (let k = 0; k < 16; k++) {
+    const at =
+      i + Math.round(RING * Math.sin((k * Math.PI) / 8)) * w + Math.round(RING * Math.cos((k * Math.PI) / 8));
+    if (light[at] - sky > ALONE * peak) return undefined;
+  }
   let flux = 0;
   for (let dy = -3; dy <= 3; dy++)
     for (let dx = -3; dx <= 3; dx++) flux += Math.max(0, light[i + dy * w + dx] - sky);
@@ -112,4 +129,13 @@ export function starWidth(stars: readonly Star[]): number | undefined {
     .map((s) => s.width)
     .sort((a, b) => a - b);
   return widths.length < 5 ? undefined : widths[widths.length >> 1];
+}
+
+/** Whether points are stars of a sky: many, spread over much of the picture. */
+export function isStarry({ width, height }: { readonly width: number; readonly height: number }, stars: readonly Star[]): boolean {
+  if (stars.length < LEAST_STARS) return false;
+  const parts = new Set(
+    stars.map((s) => Math.floor((s.y * 6) / height) * 8 + Math.floor((s.x * 8) / width)),
+  );
+  return parts.size >= LEAST_PARTS;
 }

@@ -2,13 +2,13 @@ import { type EncodedImage } from '../../raster/encodedImage';
 import { transform, turnAndScale } from '../../raster/matrix3';
 import { referenceRegistration, type Registration } from '../registerPair';
 import { type TileResidual } from '../tileResidual';
-import { findStars } from './findStars';
+import { findStars, isStarry } from './findStars';
 import { matchStars } from './matchStars';
 
-/** a sky has at least so many stars */
-const LEAST_STARS = 24;
 /** so many of the reference's stars must be found again */
 const LEAST_SHARE = 0.4;
+/** stars that are found again lie within this of each other, pixels; glints and lamps do not */
+const FARTHEST = 0.35;
 
 /**
  * Registers a night frame by its stars, however the field turned between nights.
@@ -16,10 +16,11 @@ const LEAST_SHARE = 0.4;
  */
 export function registerStars(reference: EncodedImage, frame: EncodedImage): Registration | undefined {
   const [a, b] = [findStars(reference), findStars(frame)];
-  if (a.length < LEAST_STARS || b.length < LEAST_STARS) return undefined;
+  if (!isStarry(reference, a) || !isStarry(frame, b)) return undefined;
   const fit = matchStars(a, b);
   if (!fit || fit.pairs.length < LEAST_SHARE * Math.min(a.length, b.length)) return undefined;
   const { matrix, pairs, residual } = fit;
+  if (residual > FARTHEST) return undefined;
   const tiles = pairs.map((p): TileResidual => {
     const [u, v] = transform(matrix, p.x, p.y);
     return { x: p.x, y: p.y, dx: p.u - u, dy: p.v - v, error: p.spread };
