@@ -44,7 +44,9 @@ export async function inspectCommand(pool: WorkerPool, { files }: InspectCommand
         evSource: stops[i].source,
         clipped: f.clipped,
         findings: frameFindings([measured(i)]),
-        ...(set.strangers.includes(i) ? { why: 'it does not belong to the others: its size or its view differs' } : {}),
+        ...(set.strangers.includes(i)
+          ? { why: 'it does not belong to the others: its size or its view differs' }
+          : {}),
       };
     }),
     findings: frameFindings(

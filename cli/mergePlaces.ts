@@ -76,12 +76,12 @@ export async function mergePlaces(
     reference: first,
     progress,
   });
-  const rotations: (Matrix3 | undefined)[] = frames.map(() => undefined);
+  const rotations: (Matrix3 | null)[] = frames.map(() => null);
   places.forEach((place, k) =>
     place.forEach((i) => {
       const view = joined.registrations[k];
       const own = registrations[i];
-      rotations[i] = view.fitted && own.fitted ? joined.panorama?.rotations[k] : undefined;
+      rotations[i] = view.fitted && own.fitted ? (joined.panorama?.rotations[k] ?? null) : null;
       registrations[i] = {
         ...own,
         fitted: view.fitted && own.fitted,

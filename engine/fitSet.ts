@@ -90,7 +90,13 @@ async function fitPart(
       for (const k of AROUND) {
         if (fit.fitted) return fit;
         const wider = grown(region, k, width, height);
-        const next = await fitFrame(pool, frames[reference], frames[i], { ...wish, region: wider }, options.signal);
+        const next = await fitFrame(
+          pool,
+          frames[reference],
+          frames[i],
+          { ...wish, region: wider },
+          options.signal,
+        );
         if (next.fitted) return next;
       }
       return fit.fitted

@@ -2,7 +2,7 @@
 import { createContext, type ReactNode, useContext, useMemo } from 'react';
 import { useStore } from 'zustand';
 import { useShallow } from 'zustand/react/shallow';
-import { byExposure, type Frame, fitOf, referenceOf } from '@/core/recipe/project';
+import { type Frame, fitOf, inOrder, referenceOf } from '@/core/recipe/project';
 import { type Place } from '@/core/proof/finding';
 import { type ViewScene } from '@/core/view/viewScene';
 import { type WorkerPool } from '@/engine/workerPool';
@@ -74,12 +74,12 @@ export function useFindingSource(): FindingSource {
   }));
 }
 
-/** Frames from dark to light, with their names on the bench. */
+/** Frames in the order of the tray, with their names on the bench. */
 export function useFrames(): { frame: Frame; name: string; isReference: boolean }[] {
   const project = useBench((s) => s.history.project);
   return useMemo(() => {
     const reference = referenceOf(project);
-    return byExposure(project.frames).map((frame, i) => ({
+    return inOrder(project).map((frame, i) => ({
       frame,
       name: `Frame ${i + 1}`,
       isReference: frame.id === reference?.id,
@@ -91,8 +91,6 @@ export function useFrames(): { frame: Frame; name: string; isReference: boolean 
 export function useCompared(): Frame | undefined {
   const { project, chosen } = useBench((s) => ({ project: s.history.project, chosen: s.session.frame }));
   const reference = referenceOf(project);
-  const candidates = byExposure(project.frames).filter(
-    (f) => f.id !== reference?.id && fitOf(project, f)?.fitted,
-  );
+  const candidates = inOrder(project).filter((f) => f.id !== reference?.id && fitOf(project, f)?.fitted);
   return candidates.find((f) => f.id === chosen) ?? candidates[0];
 }

@@ -1,17 +1,32 @@
+import { type SetKind } from '@/core/capture/setKind';
 import { type View } from '@/core/view/viewScene';
 import { type BeforeStep, type Look, type Session, type Station } from '@/store/session';
 import { type Pairing } from '@/ui/table/Table';
 
-/** What each station lets the table show, its own first. */
-export const LOOKS: Readonly<Record<Station, readonly Look[]>> = {
+/** What each station can let the table show, its own first; {@link looksOf} says what applies to a set. */
+const LOOKS: Readonly<Record<Station, readonly Look[]>> = {
   frames: ['shot', 'clipping', 'result'],
   fit: ['residual', 'blink', 'wipe', 'shot'],
-  merge: ['result', 'origin', 'methods', 'wipe', 'blink'],
+  merge: ['result', 'origin', 'depth', 'methods', 'wipe', 'blink'],
   layers: ['result', 'mask', 'origin', 'before'],
   match: ['result', 'before', 'origin'],
   finish: ['finished', 'before', 'edges'],
   proof: ['finished', 'clipped', 'before'],
 };
+
+/** Looks that only some kinds of set have. */
+const ONLY_FOR: Readonly<Partial<Record<Look, readonly SetKind[]>>> = {
+  methods: ['bracket'],
+  depth: ['focus'],
+};
+
+/** What a station lets the table show for a kind of set, its own first. */
+export function looksOf(station: Station, kind: SetKind): readonly Look[] {
+  // frames of a panorama lie on its canvas by turns, not on each other
+  if (kind === 'panorama' && station === 'fit') return ['origin', 'result', 'shot'];
+  if (kind === 'panorama' && station === 'merge') return ['result', 'origin'];
+  return LOOKS[station].filter((look) => ONLY_FOR[look]?.includes(kind) ?? true);
+}
 
 export const LOOK_NAMES: Readonly<Record<Look, string>> = {
   result: 'Result',
@@ -22,6 +37,7 @@ export const LOOK_NAMES: Readonly<Record<Look, string>> = {
   wipe: 'Wipe',
   residual: 'Residual',
   origin: 'Origin',
+  depth: 'Depth',
   mask: 'Mask',
   methods: 'Both ways',
   before: 'Before',
@@ -82,6 +98,8 @@ export function viewsOf(look: Look, from: LookSources): Shown {
       return { view: { kind: 'residual', frame: compared ?? reference, gain: session.gain } };
     case 'origin':
       return { view: { kind: 'origin' } };
+    case 'depth':
+      return { view: { kind: 'depth' } };
     case 'mask':
       return { view: { kind: 'mask', layer: session.layer } };
     case 'result':

@@ -1,10 +1,11 @@
+import { SET_KINDS } from '@/core/capture/setKind';
 import { describe, expect, test } from '@jest/globals';
 import { fitKey, type Project } from '@/core/recipe/project';
 import { STATIONS, START } from '@/store/session';
 import { sampleFit, sampleProject } from '@/tests/sampleProject';
 import { resizeCrop } from './finish/resizeCrop';
 import { fitAdvice } from './fit/advice';
-import { LOOK_NAMES, LOOKS, viewsOf } from './looks';
+import { LOOK_NAMES, looksOf, viewsOf } from './looks';
 import { meanShares } from './merge/shares';
 
 const picture = { width: 600, height: 400 };
@@ -95,7 +96,7 @@ describe('looks', () => {
   const from = { session: START, reference: 'r', frame: 'f', compared: 'c', wipeAt: 50 };
   test('every look of every station has a name and a view', () => {
     for (const station of STATIONS)
-      for (const look of LOOKS[station]) {
+      for (const look of SET_KINDS.flatMap((kind) => looksOf(station, kind))) {
         expect(LOOK_NAMES[look]).toBeTruthy();
         expect(viewsOf(look, { ...from, station }).view.kind).toBeTruthy();
       }

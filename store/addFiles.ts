@@ -1,3 +1,4 @@
+import { type SetCandidate } from '@/core/capture/recogniseSet';
 import { problemSentence } from '@/core/proof/problem';
 import { type Frame } from '@/core/recipe/project';
 import { type DecodedFrame } from '@/engine/tasks';
@@ -119,7 +120,13 @@ export async function addFiles(
       const stops = await pool.run((tasks) => tasks.stops(inputs), { signal });
       const frames = added.map((loaded, i) => newFrame(loaded, stops[inputs.length - added.length + i]));
       const names = frames.length === 1 ? `“${frames[0].file}”` : `${frames.length} frames`;
-      actions.edit(`Added ${names}`, addFrames(frames, stops));
+      const all = [...history.project.frames, ...frames];
+      const candidates = all.map((f, i): SetCandidate => {
+        const { levels } = store.getState().decoded[f.hash];
+        return { ...f, stops: stops[i].stops, levels, sharpness: f.measures.sharpness };
+      });
+      const proposal = await pool.run((tasks) => tasks.recognise(candidates), { signal });
+      actions.edit(`Added ${names}`, addFrames(frames, stops, proposal));
       const { session } = store.getState();
       if (!session.frame) actions.go({ frame: store.getState().history.project.set.reference });
     },

@@ -1,4 +1,5 @@
 import { createStore, type StoreApi } from 'zustand/vanilla';
+import { type MomentRegion } from '@/core/merge/moments/chooseMoments';
 import { type Mover } from '@/core/merge/movers/mover';
 import { type SetMeasures } from '@/core/capture/setMeasures';
 import { type Finding } from '@/core/proof/finding';
@@ -29,6 +30,8 @@ export interface MergedState {
   readonly scene: SceneMerge;
   readonly findings: readonly Finding[];
   readonly movers: readonly Mover[];
+  /** which moment makes which part, cells of the moments' grid */
+  readonly regions?: readonly MomentRegion[];
   /** the radiance map, where one was made */
   readonly radiance?: EncodedImage;
 }

@@ -1,6 +1,7 @@
 import { type EncodedImage } from '@/core/raster/encodedImage';
 import { straightenOf } from '@/core/recipe/cropOf';
 import { type Stroke } from '@/core/mask/stroke';
+import { type PictureGrid, pictureGrid } from '@/core/recipe/pictureGrid';
 import { fitOf, type Project, referenceOf } from '@/core/recipe/project';
 import { type SceneMerge, type ViewScene } from '@/core/view/viewScene';
 import { type DecodedFrame } from '@/engine/tasks';
@@ -19,6 +20,9 @@ export interface SceneExtras {
   readonly prepared?: Readonly<Record<string, { readonly made: readonly EncodedImage[] }>>;
 }
 
+const fits = (merge: SceneMerge | undefined, grid: PictureGrid): boolean =>
+  merge?.levels[0].width === grid.width && merge.levels[0].height === grid.height;
+
 /** The scene that the views are made from; undefined while the reference is not decoded. */
 export function buildScene(
   project: Project,
@@ -27,10 +31,12 @@ export function buildScene(
   { live, rival, prepared = {} }: SceneExtras = {},
 ): ViewScene | undefined {
   const reference = referenceOf(project);
-  if (!reference || !decoded[reference.hash]) return undefined;
+  const grid = pictureGrid(project);
+  if (!reference || !grid || !decoded[reference.hash]) return undefined;
+  const turned = project.set.kind === 'panorama';
   return {
-    width: reference.width,
-    height: reference.height,
+    width: grid.width,
+    height: grid.height,
     finish: {
       exposure: project.finish.exposure,
       straighten: straightenOf(project),
@@ -38,8 +44,9 @@ export function buildScene(
       sharpen: project.finish.sharpen,
     },
     match: project.match,
-    merge,
-    rival,
+    // a merge of another size belongs to a grid that is gone
+    merge: fits(merge, grid) ? merge : undefined,
+    rival: fits(rival, grid) ? rival : undefined,
     frames: project.frames.flatMap((frame) => {
       const pixels = prepared[frame.hash] ? { levels: prepared[frame.hash].made } : decoded[frame.hash];
       if (!pixels) return [];
@@ -48,7 +55,8 @@ export function buildScene(
         {
           id: frame.id,
           levels: pixels.levels,
-          matrix: fit?.fitted ? fit.matrix : undefined,
+          // a panorama's canvas is not the reference's grid: its frames are shown as they were shot
+          matrix: fit?.fitted && !turned ? fit.matrix : undefined,
           stops: frame.stops - reference.stops,
         },
       ];

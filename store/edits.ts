@@ -1,5 +1,8 @@
 import { type Draft } from 'immer';
+import { arrangeSet } from '@/core/capture/arrangeSet';
 import { bracketOf } from '@/core/capture/bracketOf';
+import { type ProposedSet } from '@/core/capture/recogniseSet';
+import { KIND_NAMES, type SetKind } from '@/core/capture/setKind';
 import { type Finish } from '@/core/finish/finish';
 import { type Layer } from '@/core/layers/layer';
 import { type Mask, PLAIN_MASK } from '@/core/mask/mask';
@@ -13,7 +16,7 @@ import { type Rectangle } from '@/core/raster/raster';
 /** An edit of a project, made on a draft of it. */
 export type Edit = (draft: Draft<Project>) => void;
 
-/** Proposes the set anew from the frames in use, keeping a reference that the user chose. */
+/** Proposes the reference anew from the frames in use, keeping one that the user chose. */
 function propose(draft: Draft<Project>): void {
   const used = draft.frames.filter((f) => f.used);
   const candidates = used.length > 0 ? used : draft.frames;
@@ -22,13 +25,19 @@ function propose(draft: Draft<Project>): void {
     draft.set.why = '';
     return;
   }
-  const proposal = bracketOf(candidates);
+  const { kind } = draft.set;
+  const proposal = arrangeSet(
+    kind,
+    candidates.map((f) => ({ ...f, sharpness: f.measures.sharpness })),
+  );
   const chosen = draft.set.referenceChosen && candidates.some((f) => f.id === draft.set.reference);
   if (!chosen) {
     draft.set.referenceChosen = false;
     draft.set.reference = candidates[proposal.reference].id;
   }
-  draft.set.why = chosen ? 'You chose the reference.' : proposal.why;
+  if (chosen) draft.set.why = 'You chose the reference.';
+  else if (draft.set.kindChosen) draft.set.why = `Merged as a ${KIND_NAMES[kind]}, as you chose.`;
+  else if (kind === 'bracket') draft.set.why = bracketOf(candidates).why;
 }
 
 /** Places hold only on the reference they were made on. */
@@ -44,16 +53,55 @@ function dropPlacesIfMoved(draft: Draft<Project>, before: string): void {
 
 /** Adds frames; `stops` are those of all frames, old ones first. */
 export const addFrames =
-  (frames: readonly Frame[], stops: readonly { stops: number; source: Frame['stopsSource'] }[]): Edit =>
+  (
+    frames: readonly Frame[],
+    stops: readonly { stops: number; source: Frame['stopsSource'] }[],
+    proposal?: ProposedSet,
+  ): Edit =>
   (draft) => {
     const before = draft.set.reference;
     draft.frames.push(...(frames as Draft<Frame>[]));
+    const known = draft.frames.length - frames.length;
     draft.frames.forEach((f, i) => {
       f.stops = stops[i].stops;
       f.stopsSource = stops[i].source;
     });
+    if (proposal && !draft.set.kindChosen) {
+      draft.set.kind = proposal.kind;
+      draft.set.why = proposal.why;
+      // what came in this drop and does not belong stays, unused
+      for (const i of proposal.strangers) if (i >= known) draft.frames[i].used = false;
+    }
     propose(draft);
     dropPlacesIfMoved(draft, before);
+  };
+
+/** What the set is for; the reference follows unless it was chosen. */
+export const setKind =
+  (kind: SetKind): Edit =>
+  (draft) => {
+    const before = draft.set.reference;
+    draft.set.kind = kind;
+    draft.set.kindChosen = true;
+    delete draft.panorama;
+    if (kind === 'panorama') delete draft.set.region;
+    propose(draft);
+    dropPlacesIfMoved(draft, before);
+    // a panorama's canvas is a grid of its own
+    delete draft.finish.crop;
+    draft.finish.straighten = {};
+  };
+
+/** How a set of another kind than a bracket is merged. */
+export const setOther =
+  (change: Partial<FrameSet['other']>): Edit =>
+  (draft) => {
+    Object.assign(draft.set.other, change);
+    if (change.projection) {
+      delete draft.finish.crop;
+      draft.finish.straighten = {};
+      draft.watchPoints = [];
+    }
   };
 
 export const removeFrame =

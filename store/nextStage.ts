@@ -5,13 +5,18 @@ import { placedFrames } from '@/core/recipe/cropOf';
 import {
   fitKey,
   type Frame,
+  inOrder,
   mergedFrames,
   mergeKey,
   type MergeMethod,
   type Project,
   referenceOf,
 } from '@/core/recipe/project';
+import { MOMENT_TASTES } from '@/core/merge/moments/momentTastes';
+import { pictureGrid, projectionOf } from '@/core/recipe/pictureGrid';
 import { fitFrame } from '@/engine/fitFrames';
+import { fitSet } from '@/engine/fitSet';
+import { mergeSet, type OtherKind } from '@/engine/mergeSet';
 import { mergeFrames } from '@/engine/mergeFrames';
 import { mergeRadiance } from '@/engine/mergeRadiance';
 import { renderFinished } from '@/engine/renderFinished';
@@ -139,7 +144,8 @@ function fitStage(state: BenchState, project: Project): Stage | undefined {
   const { motion, region } = project.set;
   const keyOf = (frame: Frame): string => fitKey(reference, frame, project.set);
   const missing = project.frames.filter((f) => f.used && !project.fits[keyOf(f)]);
-  if (missing.length === 0) return undefined;
+  if (missing.length === 0 && !lacksPanorama(project)) return undefined;
+  if (project.set.kind !== 'bracket') return fitSetStage(state, project, reference, keyOf);
   const input = (hash: string, stops: number) => ({ image: preparedLevels(state, project, hash)[0], stops });
   return {
     key: `fit ${missing.map(keyOf).join(' ')}`,
@@ -164,6 +170,127 @@ function fitStage(state: BenchState, project: Project): Stage | undefined {
         return { history: logMade(history, `Fitted ${missing.length} frames`, seconds, found) };
       };
     },
+  };
+}
+
+/** Whether a panorama's turns are not known for just the frames in use. */
+function lacksPanorama({ set, panorama, frames }: Project): boolean {
+  if (set.kind !== 'panorama') return false;
+  const used = frames.filter((f) => f.used).map((f) => f.id);
+  return (
+    !panorama || panorama.frames.length !== used.length || used.some((id) => !panorama.frames.includes(id))
+  );
+}
+
+/** Fits a set that is no bracket: all of its frames together. */
+function fitSetStage(
+  state: BenchState,
+  project: Project,
+  reference: Frame,
+  keyOf: (frame: Frame) => string,
+): Stage {
+  const { kind, motion, region } = project.set;
+  const used = inOrder(project).filter((f) => f.used);
+  const inputs = used.map((f) => ({
+    levels: preparedLevels(state, project, f.hash),
+    facts: f.facts,
+    stops: f.stops,
+  }));
+  return {
+    key: `fit ${kind} ${used.map(keyOf).join(' ')}`,
+    text: `Fitting ${used.length} frames`,
+    run: async (pool, signal, progress) => {
+      const started = performance.now();
+      const order = used.map((_, i) => i);
+      const at = Math.max(0, used.indexOf(reference));
+      const fit = await fitSet(
+        pool,
+        kind,
+        inputs,
+        order,
+        at,
+        { motion, region },
+        { signal, onProgress: progress },
+      );
+      const seconds = (performance.now() - started) / 1000;
+      return (now) => {
+        const history = amend(now.history, (draft) => {
+          const fits = used.map((frame, i) => [keyOf(frame), fit.registrations[i]] as const);
+          draft.fits = { ...draft.fits, ...(Object.fromEntries(fits) as typeof draft.fits) };
+          if (fit.panorama)
+            draft.panorama = { frames: used.map((f) => f.id), fit: fit.panorama } as typeof draft.panorama;
+          else delete draft.panorama;
+        });
+        const found = findingsOfFit(history.project) ?? [];
+        return { history: logMade(history, `Fitted ${used.length} frames`, seconds, found) };
+      };
+    },
+  };
+}
+
+/** Merges a set that is no bracket. */
+async function mergeOther(
+  state: BenchState,
+  project: Project,
+  kind: OtherKind,
+  key: string,
+  ...[pool, signal, progress]: Parameters<Stage['run']>
+): Promise<MergedState> {
+  const frames = mergedFrames(project);
+  const at = Math.max(
+    0,
+    frames.findIndex((f) => f.frame.id === project.set.reference),
+  );
+  const inputs = frames.map(({ frame, registration }) => ({
+    name: frame.file,
+    levels: preparedLevels(state, project, frame.hash),
+    matrix: registration.matrix,
+    scale: registration.scale,
+    stops: frame.stops,
+    noise: frame.measures.darkNoise,
+    sharpness: frame.measures.sharpness,
+  }));
+  const { other, region, merge } = project.set;
+  const kept = project.panorama;
+  const turned = kept && {
+    ...kept.fit,
+    rotations: frames.map(({ frame }) => kept.fit.rotations[kept.frames.indexOf(frame.id)] ?? null),
+  };
+  const wish = {
+    projection: projectionOf(project) ?? other.projection,
+    stack: other.stack,
+    background: other.background,
+    moments: MOMENT_TASTES[other.moments],
+    measures: merge,
+    ...(region ? { part: region } : {}),
+  };
+  const options = { signal, onProgress: progress };
+  const done = await mergeSet(pool, kind, inputs, at, wish, turned, options);
+  const { image, shares } = done.merged;
+  const levels = await pool.run((tasks) => tasks.levels(image), { signal });
+  const noise = await pool.run((tasks) => tasks.noise(image), { signal });
+  const placed = frames.map(({ frame, registration }) => ({
+    width: frame.width,
+    height: frame.height,
+    matrix: registration.matrix,
+    name: frame.file,
+  }));
+  const found =
+    kind === 'panorama'
+      ? []
+      : await pool.run((tasks) => tasks.mergeFindings(done.merged, placed, kind === 'stack'), { signal });
+  return {
+    key,
+    scene: {
+      levels,
+      frames: frames.map((f) => f.frame.id),
+      shares,
+      noise,
+      ...(done.depth ? { depth: done.depth } : {}),
+    },
+    findings: [...done.findings, ...found],
+    movers: [],
+    ...(done.regions ? { regions: done.regions } : {}),
   };
 }
 
@@ -242,7 +369,11 @@ function mergeStage(state: BenchState, project: Project, method: MergeMethod): S
     text: `Merging ${mergedFrames(project).length} frames`,
     run: async (pool, signal, progress) => {
       const started = performance.now();
-      const made = await mergeBy(state, project, method, key, pool, signal, progress);
+      const { kind } = project.set;
+      const made =
+        kind === 'bracket'
+          ? await mergeBy(state, project, method, key, pool, signal, progress)
+          : await mergeOther(state, project, kind, key, pool, signal, progress);
       const seconds = (performance.now() - started) / 1000;
       return (now) => ({ merged: made, history: logMade(now.history, 'Merged', seconds, made.findings) });
     },
@@ -252,6 +383,7 @@ function mergeStage(state: BenchState, project: Project, method: MergeMethod): S
 /** The other method's merge, while both are shown beside each other. */
 function rivalStage(state: BenchState, project: Project): Stage | undefined {
   if (state.session.station !== 'merge' || state.session.look !== 'methods') return undefined;
+  if (project.set.kind !== 'bracket') return undefined;
   const method = project.set.method === 'fusion' ? 'radiance' : 'fusion';
   const key = mergeKey(project, method);
   if (!key || key === state.rival?.key || mergedFrames(project).length === 0) return undefined;
@@ -269,8 +401,8 @@ function finishStage(state: BenchState, project: Project): Stage | undefined {
   const { merged, decoded, prepared } = state;
   const crop = cropInForce(project);
   const scene = buildScene(project, decoded, merged?.scene, { prepared: evened(project, prepared) });
-  const reference = referenceOf(project);
-  if (!merged || !crop || !scene || !reference) return undefined;
+  const grid = pictureGrid(project);
+  if (!merged || merged.key !== mergeKey(project) || !crop || !scene || !grid) return undefined;
   const key = JSON.stringify([merged.key, project.layers, project.match, project.finish, crop]);
   if (key === state.finished?.key) return undefined;
   return {
@@ -280,7 +412,7 @@ function finishStage(state: BenchState, project: Project): Stage | undefined {
       if (state.finished) await quiet(QUIET_PREVIEW, signal);
       const level = Math.max(0, Math.ceil(Math.log2(Math.max(crop.width, crop.height) / PREVIEW_EDGE)));
       const image = await renderFinished(pool, scene, crop, 255, level, { signal });
-      const findings = finishFindings(image, crop, reference, placedFrames(project));
+      const findings = finishFindings(image, crop, grid, placedFrames(project));
       return () => ({ finished: { key, image, findings } });
     },
   };
@@ -293,6 +425,7 @@ export function evened(project: Project, prepared: BenchState['prepared']): Benc
 
 function proofStage(state: BenchState, project: Project): Stage | undefined {
   const { finished, merged, decoded, prepared, proofed } = state;
+  if (merged?.key !== mergeKey(project)) return undefined;
   const crop = cropInForce(project);
   const scene = buildScene(project, decoded, merged?.scene, { prepared: evened(project, prepared) });
   if (!finished || !crop || !scene) return undefined;

@@ -10,6 +10,7 @@ export type Look =
   | 'wipe'
   | 'residual'
   | 'origin'
+  | 'depth'
   | 'mask'
   | 'methods'
   | 'before'

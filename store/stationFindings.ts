@@ -6,11 +6,12 @@ import { adjustCodes } from '@/core/match/adjustPlanes';
 import { castOf } from '@/core/match/neutralOf';
 import { frameFindings } from '@/core/capture/frameFindings';
 import { sharedByAll } from '@/core/finish/commonRectangle';
+import { turnFindings } from '@/core/merge/panorama/panoramaFindings';
 import { type Finding, judge, worstFinding } from '@/core/proof/finding';
 import { type LimitId } from '@/core/proof/limits';
 import {
-  byExposure,
   fitOf,
+  inOrder,
   type Frame,
   mergedFrames,
   mergeKey,
@@ -55,7 +56,9 @@ export function stationFindings(state: FindingSource, station: Station): readonl
   }
 }
 
-export const findingsOfFit = remember(fitFindingsOf, ({ fits, frames, set }: Project) => [
+export const findingsOfFit = remember(fitFindingsOf, ({ fits, frames, set, panorama }: Project) => [
+  panorama,
+  set.kind,
   fits,
   frames,
   set.reference,
@@ -65,12 +68,21 @@ export const findingsOfFit = remember(fitFindingsOf, ({ fits, frames, set }: Pro
 
 function fitFindingsOf(project: Project): readonly Finding[] | undefined {
   const reference = referenceOf(project);
-  const used = byExposure(project.frames).filter((f) => f.used);
+  const used = inOrder(project).filter((f) => f.used);
   const frames = used.flatMap((frame) => {
     const registration = fitOf(project, frame);
     return registration ? [{ name: frame.file, registration, isReference: frame.id === reference?.id }] : [];
   });
   if (!reference || frames.length < used.length) return undefined;
+  const { panorama } = project;
+  if (project.set.kind === 'panorama')
+    return (
+      panorama &&
+      turnFindings(
+        panorama.fit,
+        panorama.frames.map((id) => nameOf(project, id)),
+      )
+    );
   const placed = mergedFrames(project).map(({ frame, registration }) => ({
     width: frame.width,
     height: frame.height,
@@ -81,6 +93,9 @@ function fitFindingsOf(project: Project): readonly Finding[] | undefined {
     sharedByAll({ x: 0, y: 0, width: reference.width, height: reference.height }, placed),
   );
 }
+
+const nameOf = (project: Project, id: string): string =>
+  project.frames.find((f) => f.id === id)?.file ?? 'a frame';
 
 /** What is painted in lies as well as the frame was fitted. */
 function findingsOfLayers(
@@ -182,18 +197,20 @@ function findingsOfProof(state: FindingSource): readonly Finding[] | undefined {
 const findingsOfFrames = remember(
   (state: FindingSource): readonly ShownFinding[] => {
     const { project } = state.history;
-    const used = byExposure(project.frames.filter((f) => f.used));
+    const used = inOrder(project).filter((f) => f.used);
     const order = project.frames.filter((f) => f.used);
     const set =
       state.measured?.key === measureKey(project) ? reordered(state.measured.made, order, used) : undefined;
     const named = used.map((f, i) => ({ ...f, name: `Frame ${i + 1}` }));
-    return frameFindings(named, state.unreadable, set).map((f) =>
+    return frameFindings(named, state.unreadable, set, project.set.kind).map((f) =>
       f.where?.frame === undefined ? f : { ...f, frame: used[f.where.frame].id },
     );
   },
   ({ history: { project }, unreadable, measured }) => [
     project.frames,
     project.set.reference,
+    project.set.kind,
+    project.panorama,
     unreadable,
     measured,
   ],

@@ -3,6 +3,7 @@ import { useRouter } from 'next/navigation';
 import { memo, useCallback, useMemo, useState } from 'react';
 import { styled } from 'styled-components';
 import { type Place } from '@/core/proof/finding';
+import { pictureGrid } from '@/core/recipe/pictureGrid';
 import { type MergeMethod, referenceOf } from '@/core/recipe/project';
 import { cropInForce } from '@/store/cropInForce';
 import { type WorkerPool } from '@/engine/workerPool';
@@ -30,7 +31,7 @@ import { LayersOverlay } from '@/stations/layers/Overlay';
 import { LayersPanel } from '@/stations/layers/Panel';
 import { LayersTray } from '@/stations/layers/Tray';
 import { useBrush } from '@/stations/layers/useBrush';
-import { LOOKS, showsFinished, viewsOf } from '@/stations/looks';
+import { looksOf, showsFinished, viewsOf } from '@/stations/looks';
 import { MatchOverlay } from '@/stations/match/Overlay';
 import { MatchPanel } from '@/stations/match/Panel';
 import { MatchTray } from '@/stations/match/Tray';
@@ -164,11 +165,15 @@ function Layout({ mark, clearMark, table, onTable }: LayoutProps) {
   const [pointer, setPointer] = useState<Pointer>();
   const [wipe, setWipe] = useState<number>();
   const { station } = session;
-  const look = LOOKS[station].includes(session.look) ? session.look : LOOKS[station][0];
+  const { kind } = project.set;
+  const looks = useMemo(() => looksOf(station, kind), [station, kind]);
+  const look = looks.includes(session.look) ? session.look : looks[0];
   const reference = referenceOf(project);
+  // a frame as it was shot has its own size, the picture may have another
+  const grid = look === 'shot' || look === 'clipping' ? reference : pictureGrid(project);
   const picture = useMemo<Size>(
-    () => ({ width: reference?.width ?? 1, height: reference?.height ?? 1 }),
-    [reference?.width, reference?.height],
+    () => ({ width: grid?.width ?? 1, height: grid?.height ?? 1 }),
+    [grid?.width, grid?.height],
   );
   const wipeAt = wipe ?? picture.width / 2;
   const shown = useMemo(
@@ -192,9 +197,9 @@ function Layout({ mark, clearMark, table, onTable }: LayoutProps) {
     (next: Station): void => {
       clearMark();
       actions.take(undefined);
-      actions.go({ station: next, look: LOOKS[next][0] });
+      actions.go({ station: next, look: looksOf(next, kind)[0] });
     },
-    [actions, clearMark],
+    [actions, clearMark, kind],
   );
   const toggleZoom = useCallback((): void => {
     const whole = session.viewport === undefined;
@@ -202,9 +207,8 @@ function Layout({ mark, clearMark, table, onTable }: LayoutProps) {
     actions.go({ viewport: whole ? { zoom: 1 / window.devicePixelRatio, ...at } : undefined });
   }, [actions, picture, pointer, session.viewport]);
   const nextLook = useCallback((): void => {
-    const looks = LOOKS[station];
     actions.go({ look: looks[(looks.indexOf(look) + 1) % looks.length] });
-  }, [actions, look, station]);
+  }, [actions, look, looks]);
   useBenchKeys({
     onStation: goTo,
     onUndo: actions.undo,
@@ -220,9 +224,9 @@ function Layout({ mark, clearMark, table, onTable }: LayoutProps) {
   useBenchKey(
     'b',
     useCallback(() => {
-      const first = LOOKS[station][0];
-      if (LOOKS[station].includes('before')) actions.go({ look: look === 'before' ? first : 'before' });
-    }, [actions, look, station]),
+      const first = looks[0];
+      if (looks.includes('before')) actions.go({ look: look === 'before' ? first : 'before' });
+    }, [actions, look, looks]),
   );
   useBenchKey(
     'escape',
@@ -233,14 +237,14 @@ function Layout({ mark, clearMark, table, onTable }: LayoutProps) {
     () =>
       benchCommands({
         actions,
-        station,
+        looks,
         goTo,
         nextLook,
         toggleZoom,
         toggleTrace,
         toShelf: () => router.push('/'),
       }),
-    [actions, goTo, nextLook, router, station, toggleTrace, toggleZoom],
+    [actions, goTo, looks, nextLook, router, toggleTrace, toggleZoom],
   );
   const { Panel, Tray } = STATIONS[station];
   const crop = showsFinished(station) ? cropInForce(project) : undefined;
@@ -294,7 +298,7 @@ function Layout({ mark, clearMark, table, onTable }: LayoutProps) {
       <FixedTrail onGo={goTo} />
       <Centre>
         <LookBar
-          station={station}
+          options={looks}
           look={look}
           onLook={(next) => actions.go({ look: next })}
           zoom={

@@ -1,8 +1,8 @@
 'use client';
 import { styled } from 'styled-components';
 import { type View, type ViewScene } from '@/core/view/viewScene';
-import { type Look, type Station } from '@/store/session';
-import { LOOK_NAMES, LOOKS } from '@/stations/looks';
+import { type Look } from '@/store/session';
+import { LOOK_NAMES } from '@/stations/looks';
 import { useFrames } from '@/stations/benchContext';
 import { Button } from '@/ui/controls/Button';
 import { Choice } from '@/ui/controls/Choice';
@@ -27,7 +27,7 @@ const Readout = styled.output`
 `;
 
 export interface LookBarProps {
-  readonly station: Station;
+  readonly options: readonly Look[];
   readonly look: Look;
   readonly onLook: (look: Look) => void;
   readonly zoom: number;
@@ -38,8 +38,7 @@ export interface LookBarProps {
 }
 
 /** What the table shows, and what lies under the pointer. */
-export function LookBar({ station, look, onLook, zoom, onZoom, scene, view, pointer }: LookBarProps) {
-  const options = LOOKS[station];
+export function LookBar({ options, look, onLook, zoom, onZoom, scene, view, pointer }: LookBarProps) {
   if (!scene) return <Bar />;
   const percent = zoom >= 0.1 ? Math.round(100 * zoom) : (100 * zoom).toFixed(1);
   return (

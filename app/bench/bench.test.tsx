@@ -5,6 +5,7 @@ import { emptyProject } from '@/core/recipe/project';
 import { sampleProject } from '@/tests/sampleProject';
 import { renderOnBench } from '@/tests/testBench';
 import { CommandFinder } from './CommandFinder';
+import { looksOf } from '@/stations/looks';
 import { LookBar } from './LookBar';
 import { Problems } from './Problems';
 import { RecordButton } from './RecordButton';
@@ -37,7 +38,7 @@ describe('the trail', () => {
 
 describe('the look bar', () => {
   const bar = {
-    station: 'fit',
+    options: looksOf('fit', 'bracket'),
     look: 'residual',
     zoom: 0.368,
     view: { kind: 'origin' },

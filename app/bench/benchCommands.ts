@@ -1,7 +1,7 @@
-import { LOOK_NAMES, LOOKS } from '@/stations/looks';
+import { LOOK_NAMES } from '@/stations/looks';
 import { type BenchActions } from '@/store/bench';
 import { setFinish, setMotion } from '@/store/edits';
-import { type Station, STATIONS } from '@/store/session';
+import { type Look, type Station, STATIONS } from '@/store/session';
 import { setSurround } from '@/ui/surround';
 import { type Command } from './CommandFinder';
 import { STATION_NAMES } from './Trail';
@@ -9,7 +9,8 @@ import { STATION_NAMES } from './Trail';
 /** What the commands of the bench set in motion. */
 export interface CommandParts {
   readonly actions: BenchActions;
-  readonly station: Station;
+  /** what the table can show now */
+  readonly looks: readonly Look[];
   readonly goTo: (station: Station) => void;
   readonly nextLook: () => void;
   readonly toggleZoom: () => void;
@@ -19,7 +20,7 @@ export interface CommandParts {
 
 /** Every command that can be found by its name, with its key where it has one. */
 export function benchCommands(parts: CommandParts): Command[] {
-  const { actions, station, goTo, nextLook, toggleZoom, toggleTrace, toShelf } = parts;
+  const { actions, looks, goTo, nextLook, toggleZoom, toggleTrace, toShelf } = parts;
   return [
     ...STATIONS.map((s, i) => ({
       id: `go ${s}`,
@@ -27,7 +28,7 @@ export function benchCommands(parts: CommandParts): Command[] {
       key: String(i + 1),
       run: () => goTo(s),
     })),
-    ...LOOKS[station].map((l) => ({
+    ...looks.map((l) => ({
       id: `look ${l}`,
       name: `Show ${LOOK_NAMES[l].toLowerCase()} on the table`,
       run: () => actions.go({ look: l }),
@@ -41,7 +42,7 @@ export function benchCommands(parts: CommandParts): Command[] {
       run: toggleTrace,
     },
     { id: 'watch', name: 'Pin a watch point', key: 'w', run: () => actions.take('watch') },
-    ...(LOOKS[station].includes('before')
+    ...(looks.includes('before')
       ? [{ id: 'before', name: 'Before and after', key: 'b', run: () => actions.go({ look: 'before' }) }]
       : []),
     { id: 'level', name: 'Draw a level line', run: () => (goTo('finish'), actions.take('level')) },

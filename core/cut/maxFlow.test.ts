@@ -19,8 +19,12 @@ function grid(w: number, h: number, seed: number): CutGraph {
   const to: number[] = [];
   for (let y = 0; y < h; y++)
     for (let x = 0; x < w; x++) {
-      if (x + 1 < w) (from.push(y * w + x), to.push(y * w + x + 1));
-      if (y + 1 < h) (from.push(y * w + x), to.push((y + 1) * w + x));
+      const join = (other: number): void => {
+        from.push(y * w + x);
+        to.push(other);
+      };
+      if (x + 1 < w) join(y * w + x + 1);
+      if (y + 1 < h) join((y + 1) * w + x);
     }
   return {
     nodes: w * h,

@@ -1,6 +1,7 @@
 import { FINISH } from '../finish/finish';
 import { NO_ADJUST } from '../match/adjust';
 import { NATURAL } from '../merge/radiance/toneMap';
+import { PLAIN_OTHER } from './project';
 import { PLAIN_MASK } from '../mask/mask';
 
 /** Steps from each version to the next; what they give is checked afterwards like any other project. */
@@ -37,6 +38,12 @@ const STEPS: Readonly<Record<number, (project: Record<string, unknown>) => Recor
     // a picture that was finished without them stays as it was
     finish: extended(project.finish, { straighten: {}, noise: 0, sharpen: FINISH.sharpen }),
     watchPoints: [],
+  }),
+  // 5: sets of other kinds than brackets
+  4: (project) => ({
+    ...project,
+    version: 5,
+    set: extended(project.set, { kindChosen: false, other: PLAIN_OTHER }),
   }),
 };
 

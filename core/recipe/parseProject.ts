@@ -11,6 +11,9 @@ import {
   ValidationError,
 } from 'yup';
 import { Problem } from '../proof/problem';
+import { SET_KINDS } from '../capture/setKind';
+import { MOMENT_TASTES } from '../merge/moments/momentTastes';
+import { PROJECTIONS } from '../merge/panorama/projection';
 import { type Matrix3 } from '../raster/matrix3';
 import { BLEND_MODES } from '../layers/blendMode';
 import { CROP_RATIOS } from '../finish/finish';
@@ -176,6 +179,50 @@ const registration = strict({
     .required(),
 });
 
+const other = strict({
+  projection: oneOf(['auto', ...Object.keys(PROJECTIONS)]),
+  stack: oneOf(['mean', 'median', 'clip', 'max', 'min']),
+  background: oneOf(['keep', 'subtract', 'divide']),
+  moments: oneOf(Object.keys(MOMENT_TASTES)),
+});
+
+const rotation = mixed<Matrix3>(
+  (value): value is Matrix3 =>
+    Array.isArray(value) &&
+    value.length === 9 &&
+    value.every((v) => typeof v === 'number' && Math.abs(v) <= 1.001),
+);
+
+const panorama = object({
+  frames: array(id()).max(400).required(),
+  fit: strict({
+    lens: strict({
+      focalPx: between(1, 1e7),
+      k1: between(-2, 2),
+      width: between(1, 1e6),
+      height: between(1, 1e6),
+    }),
+    // a stray has none; JSON keeps its place as null
+    rotations: array(rotation.nullable()).max(400).required(),
+    pairs: array(
+      strict({
+        a: between(0, 400),
+        b: between(0, 400),
+        overlap: between(0, 1),
+        matches: between(0, 1e6),
+        agreeing: between(0, 1e6),
+        residual: real(),
+        parallax: real(),
+        where: object({ x: real(), y: real() }).noUnknown().strict(true).default(undefined).optional(),
+      }),
+    )
+      .max(80000)
+      .required(),
+  }),
+})
+  .noUnknown()
+  .strict(true);
+
 const fits = lazy((value: unknown) =>
   object(
     Object.fromEntries(
@@ -186,14 +233,15 @@ const fits = lazy((value: unknown) =>
 
 const project = strict({
   format: oneOf(['marsh-project']),
-  version: mixed<4>().oneOf([4]).required(),
+  version: mixed<5>().oneOf([5]).required(),
   id: id(),
   title: text(200),
   created: text(40),
   changed: text(40),
   frames: array(frame).max(400).required(),
   set: strict({
-    kind: oneOf(['bracket']),
+    kind: oneOf(SET_KINDS),
+    kindChosen: boolean().strict(true).required(),
     reference: text(80),
     referenceChosen: boolean().strict(true).required(),
     why: text(400),
@@ -204,6 +252,7 @@ const project = strict({
     merge: measures,
     tone,
     response,
+    other,
     movers: array(strict({ x: real(), y: real(), frame: text(80) }))
       .max(1000)
       .required(),
@@ -230,6 +279,7 @@ const project = strict({
     .max(6)
     .required(),
   fits,
+  panorama: panorama.default(undefined).optional(),
   log: array(
     strict({
       time: text(40),
@@ -254,7 +304,7 @@ const project = strict({
  */
 export function parseProject(value: unknown, where: string): Project {
   const version = value && typeof value === 'object' && 'version' in value ? value.version : undefined;
-  if (typeof version === 'number' && version > 4)
+  if (typeof version === 'number' && version > 5)
     throw new Problem(`“${where}” was written by a newer Marsh (version ${version}). Open it with that one.`);
   let checked: Project;
   try {

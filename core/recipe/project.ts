@@ -1,14 +1,21 @@
+import { inTime } from '../capture/arrangeSet';
 import { type CaptureFacts, type FrameMeasures } from '../capture/captureFacts';
 import { type ClippedShares } from '../capture/clippedShares';
+import { type SetKind } from '../capture/setKind';
 import { type Finish, FINISH } from '../finish/finish';
 import { type Layer } from '../layers/layer';
 import { PLAIN_MASK } from '../mask/mask';
 import { type Adjust, NO_ADJUST } from '../match/adjust';
+import { type MomentTaste } from '../merge/moments/momentTastes';
+import { type ProjectionKind } from '../merge/panorama/projection';
+import { type StackMethod } from '../merge/stack/stackBand';
 import { NATURAL, type ToneWish } from '../merge/radiance/toneMap';
 import { type Verdict } from '../proof/finding';
 import { type Settings } from './settings';
 import { type FusionMeasures, PAPER_MEASURES } from '../merge/mertensWeight';
 import { type Rectangle } from '../raster/raster';
+import { anglesOf } from '../register/rotation/anglesOf';
+import { type PanoramaFit } from '../register/rotation/fitPanorama';
 import { type MotionModel } from '../register/motionModel';
 import { type Registration } from '../register/registerPair';
 
@@ -36,7 +43,9 @@ export interface Frame {
 
 /** The frames that make one picture, and how. */
 export interface FrameSet {
-  readonly kind: 'bracket';
+  readonly kind: SetKind;
+  /** the user chose the kind; otherwise it follows the proposal */
+  readonly kindChosen: boolean;
   /** frame id; empty while there are no frames */
   readonly reference: string;
   /** the user chose the reference; otherwise it follows the proposal */
@@ -54,8 +63,24 @@ export interface FrameSet {
   readonly tone: ToneWish;
   /** the curve by which codes became light: what the files say, or recovered from the set */
   readonly response: 'srgb' | 'recovered';
+  /** how a set of another kind than a bracket is merged */
+  readonly other: OtherMerge;
   /** what the user chose where something moved, latest last */
   readonly movers: readonly ChosenMover[];
+}
+
+/** What is chosen for the merges of the other kinds; each kind looks at its own. */
+export interface OtherMerge {
+  readonly projection: ProjectionKind | 'auto';
+  readonly stack: StackMethod;
+  readonly background: 'keep' | 'subtract' | 'divide';
+  readonly moments: MomentTaste;
+}
+
+/** A panorama's fit, and the frames it is about, in its order. */
+export interface KeptPanorama {
+  readonly frames: readonly string[];
+  readonly fit: PanoramaFit;
 }
 
 /** How frames become one picture. */
@@ -105,7 +130,7 @@ export interface WatchPoint {
  */
 export interface Project {
   readonly format: 'marsh-project';
-  readonly version: 4;
+  readonly version: 5;
   readonly id: string;
   readonly title: string;
   readonly created: string;
@@ -123,6 +148,8 @@ export interface Project {
   readonly watchPoints: readonly WatchPoint[];
   /** measured registrations by {@link fitKey}, so that every machine shows the same picture */
   readonly fits: Readonly<Record<string, Registration>>;
+  /** how the frames of a panorama were turned; absent for every other kind */
+  readonly panorama?: KeptPanorama;
   readonly log: readonly LogEntry[];
 }
 
@@ -139,11 +166,18 @@ export const MERGE_LAYER: Layer = {
   adjust: NO_ADJUST,
 };
 
+export const PLAIN_OTHER: OtherMerge = {
+  projection: 'auto',
+  stack: 'clip',
+  background: 'keep',
+  moments: 'evening',
+};
+
 /** A project without frames. `now` is ISO 8601. */
 export function emptyProject(id: string, title: string, now: string): Project {
   return {
     format: 'marsh-project',
-    version: 4,
+    version: 5,
     id,
     title,
     created: now,
@@ -151,6 +185,7 @@ export function emptyProject(id: string, title: string, now: string): Project {
     frames: [],
     set: {
       kind: 'bracket',
+      kindChosen: false,
       reference: '',
       referenceChosen: false,
       why: '',
@@ -160,6 +195,7 @@ export function emptyProject(id: string, title: string, now: string): Project {
       merge: PAPER_MEASURES,
       tone: NATURAL,
       response: 'srgb',
+      other: PLAIN_OTHER,
       movers: [],
     },
     layers: [MERGE_LAYER],
@@ -184,12 +220,14 @@ export function referenceOf(project: Project): Frame | undefined {
 export function fitKey(
   reference: Frame,
   frame: Frame,
-  { motion, region }: Pick<FrameSet, 'motion' | 'region'>,
+  { motion, region, kind = 'bracket' }: Pick<FrameSet, 'motion' | 'region'> & { readonly kind?: SetKind },
 ): string {
+  // how a bracket is fitted is how everything once was
+  const how = kind === 'bracket' ? '' : `/${kind}`;
   const held = region
     ? `/${[region.x, region.y, region.width, region.height].map(Math.round).join(',')}`
     : '';
-  return `${reference.hash.slice(0, 16)}>${frame.hash.slice(0, 16)}@${(frame.stops - reference.stops).toFixed(3)}/${motion}${held}`;
+  return `${reference.hash.slice(0, 16)}>${frame.hash.slice(0, 16)}@${(frame.stops - reference.stops).toFixed(3)}/${motion}${held}${how}`;
 }
 
 /** The registration of a frame, if it has been measured under the present settings. */
@@ -198,9 +236,26 @@ export function fitOf(project: Project, frame: Frame): Registration | undefined 
   return reference && project.fits[fitKey(reference, frame, project.set)];
 }
 
-/** Frames that the merge uses: in use, measured and fitted, darkest first. */
+/**
+ * Frames as the tray lays them out: a bracket and developments from the darkest to the lightest, a fitted panorama by where its frames look,
+ * everything else by time.
+ */
+export function inOrder(project: Project): Frame[] {
+  const { frames, set, panorama } = project;
+  if (set.kind === 'bracket' || set.kind === 'developments') return byExposure(frames);
+  const timed = inTime(
+    frames.map((_, i) => i),
+    frames,
+  ).map((i) => frames[i]);
+  if (set.kind !== 'panorama' || !panorama) return timed;
+  const along = new Map(anglesOf(panorama.fit).map((angle, i) => [panorama.frames[i], angle]));
+  const place = (f: Frame): number => along.get(f.id) ?? Infinity;
+  return timed.sort((a, b) => place(a) - place(b));
+}
+
+/** Frames that the merge uses: in use, measured and fitted, in their order. */
 export function mergedFrames(project: Project): { frame: Frame; registration: Registration }[] {
-  return byExposure(project.frames).flatMap((frame) => {
+  return inOrder(project).flatMap((frame) => {
     const registration = frame.used ? fitOf(project, frame) : undefined;
     return registration?.fitted ? [{ frame, registration }] : [];
   });
@@ -213,7 +268,11 @@ export function mergeKey(project: Project, method: MergeMethod = project.set.met
   const frames = mergedFrames(project).map(
     ({ frame, registration }) => `${frame.hash}:${registration.matrix.join(',')}`,
   );
-  const { merge, tone, response, prepare } = project.set;
+  const { merge, tone, response, prepare, kind, other, region } = project.set;
+  if (kind !== 'bracket') {
+    const wished = { ...other, ...(kind === 'developments' ? { merge } : {}), ...(region ? { region } : {}) };
+    return [project.set.reference, prepare.balance, kind, JSON.stringify(wished), ...frames].join('|');
+  }
   const how =
     method === 'fusion'
       ? [merge.contrast, merge.saturation, merge.exposedness]

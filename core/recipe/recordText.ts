@@ -1,6 +1,6 @@
 import { type Adjust, adjusts } from '../match/adjust';
 import { type Finding } from '../proof/finding';
-import { byExposure, fitOf, type LogEntry, type Project, referenceOf } from './project';
+import { fitOf, inOrder, type LogEntry, type Project, referenceOf } from './project';
 
 /** Findings of one step, under its name. */
 export interface StepFindings {
@@ -31,7 +31,7 @@ function describeAdjust(adjust: Adjust): string {
 /** The record of a project as Markdown: frames, findings of every step, settings, and what was done when. */
 export function recordMarkdown(project: Project, steps: readonly StepFindings[]): string {
   const zero = referenceOf(project)?.stops ?? 0;
-  const frames = byExposure(project.frames).map((f) => {
+  const frames = inOrder(project).map((f) => {
     const fit = fitOf(project, f);
     const lies = !f.used
       ? 'not used'

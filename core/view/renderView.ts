@@ -51,6 +51,8 @@ export function renderView(
       return residualView(scene, view.frame, view.gain, level, area);
     case 'origin':
       return originView(scene, level, area);
+    case 'depth':
+      return depthView(scene, level, area);
   }
 }
 
@@ -237,6 +239,25 @@ function residualView(
   const rgba = encode([grey, grey, grey]);
   hatch(rgba, area.width, silent, false, area.x, area.y);
   return rgba;
+}
+
+/** Places along a focus set as greys: the first frame light, the last dark. */
+function depthView(scene: ViewScene, level: number, area: Rectangle): Uint8ClampedArray {
+  const { merge } = scene;
+  if (!merge?.depth) return empty(area);
+  const { depth } = merge;
+  const last = Math.max(1, merge.frames.length - 1);
+  const [w, h] = [Math.ceil(scene.width / 2), Math.ceil(scene.height / 2)];
+  const scale = 2 ** level / 2;
+  const grey = new Float32Array(area.width * area.height);
+  for (let y = 0, i = 0; y < area.height; y++) {
+    const v = Math.min(h - 1, Math.max(0, Math.floor((y + area.y + 0.5) * scale))) * w;
+    for (let x = 0; x < area.width; x++, i++) {
+      const u = Math.min(w - 1, Math.max(0, Math.floor((x + area.x + 0.5) * scale)));
+      grey[i] = 0.94 - (0.84 * depth[v + u]) / last;
+    }
+  }
+  return encode([grey, grey, grey]);
 }
 
 /** The merged picture's grey tinted by the frames that made each pixel, in the colours of {@link FRAME_COLOURS}. */

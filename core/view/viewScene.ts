@@ -33,6 +33,8 @@ export interface SceneMerge {
   readonly frames: readonly string[];
   /** [frame] 0…255 for each pixel of the half-size picture (size rounded up) */
   readonly shares: readonly Uint8Array[];
+  /** [pixel of the half-size picture] place along the frames of a focus set, 0 for the first; absent for other sets */
+  readonly depth?: Float32Array;
   /** noise of the merged picture, encoded 0…1 */
   readonly noise: number;
 }
@@ -87,4 +89,6 @@ export type View =
   | { readonly kind: 'fitted'; readonly frame: string }
   | { readonly kind: 'residual'; readonly frame: string; readonly gain: number }
   | { readonly kind: 'origin' }
+  /** how far away each place of a focus set is, near light, far dark */
+  | { readonly kind: 'depth' }
   | { readonly kind: 'mask'; readonly layer: string };

@@ -3,7 +3,7 @@ import { type KeyboardEvent, type PointerEvent, useMemo, useRef } from 'react';
 import { styled } from 'styled-components';
 import { ratioValue } from '@/core/finish/finish';
 import { cropInForce } from '@/store/cropInForce';
-import { referenceOf } from '@/core/recipe/project';
+import { pictureGrid } from '@/core/recipe/pictureGrid';
 import { type Rectangle } from '@/core/raster/raster';
 import { setFinish } from '@/store/edits';
 import { type Size, toTable, type Viewport } from '@/ui/table/viewport';
@@ -51,7 +51,7 @@ export function FinishOverlay({ viewport, table }: { viewport: Viewport; table: 
   const actions = useActions();
   const held = useRef<{ crop: Rectangle; x: number; y: number; gesture: string }>(undefined);
   const crop = useMemo(() => cropInForce(project), [project]);
-  const reference = referenceOf(project);
+  const reference = pictureGrid(project);
   if (!crop || !reference) return null;
   const ratio = ratioValue(project.finish);
   const [left, top] = toTable(viewport, table, crop.x, crop.y);

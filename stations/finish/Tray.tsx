@@ -3,7 +3,8 @@ import { Button } from 'react-aria-components';
 import { styled } from 'styled-components';
 import { type CropRatio } from '@/core/finish/finish';
 import { proposedCrop } from '@/core/recipe/cropOf';
-import { mergeKey, type Project, referenceOf } from '@/core/recipe/project';
+import { pictureGrid } from '@/core/recipe/pictureGrid';
+import { mergeKey, type Project } from '@/core/recipe/project';
 import { setFinish } from '@/store/edits';
 import { remember } from '@/store/remember';
 import { type Rectangle } from '@/core/raster/raster';
@@ -92,7 +93,7 @@ export function FinishTray() {
   const small = merged?.scene.levels[merged.scene.levels.length - 1];
   const actions = useActions();
   const { finish } = project;
-  const reference = referenceOf(project);
+  const reference = pictureGrid(project);
   const crops = ready ? cropsOf(project) : [];
   if (!reference) return null;
   return (

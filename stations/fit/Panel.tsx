@@ -1,6 +1,7 @@
 'use client';
 import { LIMITS } from '@/core/proof/limits';
-import { fitOf } from '@/core/recipe/project';
+import { fitOf, type Frame, type Project } from '@/core/recipe/project';
+import { type ToolInHand } from '@/store/bench';
 import { setMotion, setRegion, setUsed } from '@/store/edits';
 import { BarChart } from '@/ui/chart/BarChart';
 import { Button } from '@/ui/controls/Button';
@@ -10,6 +11,7 @@ import { Advice, Hint, Row, Section } from '@/ui/Section';
 import { useActions, useBench, useCompared, useFrames } from '../benchContext';
 import { StationFindings } from '../stationFindings';
 import { fitAdvice } from './advice';
+import { PairsSection } from './PairsSection';
 import { FIT_TEXT as TEXT } from './text';
 
 const MOTIONS = ['auto', 'shift', 'similarity', 'perspective'] as const;
@@ -34,7 +36,6 @@ export function FitPanel() {
     const fit = fitOf(project, frame);
     return frame.used && fit?.fitted ? [{ name, value: fit.residual.typical }] : [];
   });
-  const fit = compared && fitOf(project, compared);
   return (
     <>
       <StationFindings station="fit" title={TEXT.name} none={TEXT.none} />
@@ -53,6 +54,51 @@ export function FitPanel() {
           </Advice>
         </Section>
       )}
+      {project.set.kind === 'panorama' && <PairsSection />}
+      {project.set.kind !== 'panorama' && project.set.kind !== 'developments' && (
+        <HowSection project={project} tool={tool} compared={compared} />
+      )}
+      {bars.length > 1 && (
+        <Section title={TEXT.chart}>
+          <BarChart
+            label={TEXT.chart}
+            bars={bars}
+            max={Math.max(0.5, ...bars.map((b) => b.value))}
+            limit={LIMITS['fit.typical'].watch}
+            format={(v) => `${v.toFixed(3)} px`}
+          />
+        </Section>
+      )}
+      {project.set.kind !== 'panorama' && (
+        <Section title={TEXT.compared}>
+          <Measure
+            label={TEXT.gain}
+            value={gain}
+            min={1}
+            max={32}
+            step={1}
+            format={(v) => `× ${v}`}
+            onChange={(v) => actions.go({ gain: v })}
+          />
+        </Section>
+      )}
+    </>
+  );
+}
+
+interface HowProps {
+  readonly project: Project;
+  readonly tool: ToolInHand | undefined;
+  /** the frame that is compared with the reference */
+  readonly compared: Frame | undefined;
+}
+
+/** How freely the frames may move, and the part that is held. */
+function HowSection({ project, tool, compared }: HowProps) {
+  const actions = useActions();
+  const fit = compared && fitOf(project, compared);
+  return (
+    <>
       <Section title={TEXT.move}>
         <Choice
           grid
@@ -85,28 +131,6 @@ export function FitPanel() {
           )}
         </Row>
         <Hint>{project.set.region ? TEXT.heldRegion : TEXT.heldWhole}</Hint>
-      </Section>
-      {bars.length > 1 && (
-        <Section title={TEXT.chart}>
-          <BarChart
-            label={TEXT.chart}
-            bars={bars}
-            max={Math.max(0.5, ...bars.map((b) => b.value))}
-            limit={LIMITS['fit.typical'].watch}
-            format={(v) => `${v.toFixed(3)} px`}
-          />
-        </Section>
-      )}
-      <Section title={TEXT.compared}>
-        <Measure
-          label={TEXT.gain}
-          value={gain}
-          min={1}
-          max={32}
-          step={1}
-          format={(v) => `× ${v}`}
-          onChange={(v) => actions.go({ gain: v })}
-        />
       </Section>
     </>
   );

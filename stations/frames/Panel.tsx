@@ -2,11 +2,13 @@
 import { format, parseISO } from 'date-fns';
 import { Trash2 } from 'lucide-react';
 import { styled } from 'styled-components';
+import { SET_KINDS } from '@/core/capture/setKind';
 import { exposureTimeText } from '@/core/capture/exposureValue';
 import { type Frame } from '@/core/recipe/project';
-import { removeFrame, setHow, setReference, setStops, setUsed } from '@/store/edits';
+import { removeFrame, setHow, setKind, setReference, setStops, setUsed } from '@/store/edits';
 import { measureKey } from '@/store/measureKey';
 import { Button } from '@/ui/controls/Button';
+import { PickOne } from '@/ui/controls/PickOne';
 import { Toggle } from '@/ui/controls/Toggle';
 import { formatStops } from '@/ui/formatFinding';
 import { Advice, Hint, Section } from '@/ui/Section';
@@ -66,7 +68,11 @@ function facts(frame: Frame, zero: number): [string, string][] {
 /** The set as proposed, and what is known of the chosen frame. */
 export function FramesPanel() {
   const frames = useFrames();
-  const { chosen, why } = useBench((s) => ({ chosen: s.session.frame, why: s.history.project.set.why }));
+  const { chosen, why, kind } = useBench((s) => ({
+    chosen: s.session.frame,
+    why: s.history.project.set.why,
+    kind: s.history.project.set.kind,
+  }));
   const actions = useActions();
   const entry = frames.find((f) => f.frame.id === chosen) ?? frames[0];
   const zero = frames.find((f) => f.isReference)?.frame.stops ?? 0;
@@ -89,6 +95,12 @@ export function FramesPanel() {
       <StationFindings station="frames" title={TEXT.name} none={TEXT.none} />
       <Section title={TEXT.set}>
         <Advice>{why}</Advice>
+        <PickOne
+          label={TEXT.kind}
+          value={kind}
+          options={SET_KINDS.map((value) => ({ value, label: TEXT.kinds[value] }))}
+          onChange={(next) => actions.edit(`Merged as: ${TEXT.kinds[next].toLowerCase()}`, setKind(next))}
+        />
         <Hint>{frame.stopsSource === 'exif' ? TEXT.exif : TEXT.measured}</Hint>
       </Section>
       <PrepareSection />

@@ -2,17 +2,18 @@
 import { exposureTimeText } from '@/core/capture/exposureValue';
 import { widestSpacing } from '@/core/capture/bracketOf';
 import { formatStops } from '@/ui/formatFinding';
-import { useFrames } from '../benchContext';
+import { useBench, useFrames } from '../benchContext';
 import { FrameTray } from '../tray/FrameTray';
 import { FRAMES_TEXT as TEXT } from './text';
 
 export function FramesTray() {
   const frames = useFrames().map((f) => f.frame);
   const zero = useFrames().find((f) => f.isReference)?.frame.stops ?? 0;
+  const kind = useBench((s) => s.history.project.set.kind);
   const note =
-    frames.length > 1
+    frames.length > 1 && kind === 'bracket'
       ? `${frames.length} frames, at most ${widestSpacing(frames.map((f) => f.stops)).toFixed(1)} EV apart`
-      : `${frames.length} frame`;
+      : `${frames.length} ${frames.length === 1 ? 'frame' : 'frames'}`;
   return (
     <FrameTray
       title={TEXT.tray}

@@ -5,9 +5,9 @@ export const FRAMES_TEXT = {
   good: 'What makes a good set',
   // common practice
   goodPoints: [
-    'Two to nine exposures of one view, about 2 EV apart; camera raw, TIFF, PNG, JPEG, WebP, AVIF, OpenEXR or Radiance.',
+    'A bracket about 2 EV apart, a focus set, a panorama with 30 % overlap, moments, alternates, a stack; camera raw, TIFF, PNG, JPEG, WebP, AVIF, OpenEXR or Radiance.',
     'The same size, lens correction, white balance and crop on every frame.',
-    'Focus and aperture locked; handheld is fine, a walker too.',
+    'Aperture locked, and focus unless it is a focus set; handheld is fine, a walker too.',
     'Framed a little wider than the picture you want: fitting costs the border.',
   ],
   add: 'Choose files',
@@ -24,5 +24,15 @@ export const FRAMES_TEXT = {
   remove: 'Take out of the project',
   measured: 'Exposure measured from pixels that neither neighbour clips; the files do not state it.',
   exif: 'Exposure from the camera’s own data.',
-  tray: 'Frames by exposure',
+  tray: 'Frames',
+  kind: 'Merged as a',
+  kinds: {
+    bracket: 'Bracket',
+    developments: 'Two developments',
+    focus: 'Focus set',
+    panorama: 'Panorama',
+    moments: 'Moments',
+    swap: 'Swap',
+    stack: 'Stack',
+  },
 } as const;

@@ -2,7 +2,7 @@
 import { useMemo, useRef, useState } from 'react';
 import { strokeBox } from '@/core/mask/evaluateMask';
 import { type Stroke, type StrokePoint } from '@/core/mask/stroke';
-import { referenceOf } from '@/core/recipe/project';
+import { pictureGrid } from '@/core/recipe/pictureGrid';
 import { type Rectangle } from '@/core/raster/raster';
 import { addStroke } from '@/store/edits';
 import { type Tool, type ToolPoint } from '@/ui/table/Table';
@@ -25,7 +25,7 @@ export function useBrush(): { tool: Tool | undefined; dirty: Rectangle | undefin
   }));
   const [dirty, setDirty] = useState<Rectangle>();
   const stroke = useRef<Stroke>(undefined);
-  const reference = referenceOf(project);
+  const reference = pictureGrid(project);
   const layer = project.layers.find((l) => l.id === chosen && l.visible);
   const longEdge = reference ? Math.max(reference.width, reference.height) : 0;
 

@@ -1,6 +1,7 @@
 'use client';
 import { useMemo, useState } from 'react';
 import { FRAME_COLOURS } from '@/core/view/frameColours';
+import { type FrameSet } from '@/core/recipe/project';
 import { setHow, setMeasure } from '@/store/edits';
 import { BarChart } from '@/ui/chart/BarChart';
 import { Button } from '@/ui/controls/Button';
@@ -10,6 +11,7 @@ import { Toggle } from '@/ui/controls/Toggle';
 import { Hint, Section } from '@/ui/Section';
 import { useActions, useBench, useFrames } from '../benchContext';
 import { StationFindings } from '../stationFindings';
+import { OtherSection } from './OtherSection';
 import { meanShares } from './shares';
 import { MERGE_TEXT as TEXT } from './text';
 
@@ -18,7 +20,6 @@ const MEASURES = ['exposedness', 'contrast', 'saturation'] as const;
 /** Findings of the merge, the three measures, and how much each frame gave. */
 export function MergePanel() {
   const { set, merged } = useBench((s) => ({ set: s.history.project.set, merged: s.merged }));
-  const actions = useActions();
   const frames = useFrames();
   const shares = useMemo(() => meanShares(merged), [merged]);
   const bars = (merged?.scene.frames ?? []).map((id, i) => ({
@@ -29,6 +30,27 @@ export function MergePanel() {
   return (
     <>
       <StationFindings station="merge" title={TEXT.name} none={TEXT.none} />
+      {set.kind === 'bracket' ? <BracketSections set={set} /> : <OtherSection kind={set.kind} />}
+      {set.kind === 'developments' && <MeasuresSection set={set} />}
+      {bars.length > 0 && (
+        <Section title={TEXT.chart}>
+          <BarChart
+            label={TEXT.chart}
+            bars={bars}
+            max={Math.max(...bars.map((b) => b.value))}
+            format={(v) => `${v.toFixed(1)} %`}
+          />
+        </Section>
+      )}
+    </>
+  );
+}
+
+/** The two ways of merging a bracket, and what each can be told. */
+function BracketSections({ set }: { set: FrameSet }) {
+  const actions = useActions();
+  return (
+    <>
       <Section title={TEXT.method}>
         <Choice
           label={TEXT.method}
@@ -45,17 +67,7 @@ export function MergePanel() {
         <Button onPress={() => actions.go({ look: 'methods' })}>{TEXT.beside}</Button>
       </Section>
       {set.method === 'fusion' ? (
-        <Section title={TEXT.how}>
-          {MEASURES.map((measure) => (
-            <HeldLine
-              key={measure}
-              label={TEXT[measure]}
-              value={set.merge[measure]}
-              max={1}
-              onKeep={(v) => actions.edit(`${TEXT[measure]} ${v.toFixed(2)}`, setMeasure(measure, v))}
-            />
-          ))}
-        </Section>
+        <MeasuresSection set={set} />
       ) : (
         <Section title={TEXT.tone}>
           <HeldLine
@@ -86,17 +98,25 @@ export function MergePanel() {
           />
         </Section>
       )}
-      {bars.length > 0 && (
-        <Section title={TEXT.chart}>
-          <BarChart
-            label={TEXT.chart}
-            bars={bars}
-            max={Math.max(...bars.map((b) => b.value))}
-            format={(v) => `${v.toFixed(1)} %`}
-          />
-        </Section>
-      )}
     </>
+  );
+}
+
+/** The three measures of a good pixel. */
+function MeasuresSection({ set }: { set: FrameSet }) {
+  const actions = useActions();
+  return (
+    <Section title={TEXT.how}>
+      {MEASURES.map((measure) => (
+        <HeldLine
+          key={measure}
+          label={TEXT[measure]}
+          value={set.merge[measure]}
+          max={1}
+          onKeep={(v) => actions.edit(`${TEXT[measure]} ${v.toFixed(2)}`, setMeasure(measure, v))}
+        />
+      ))}
+    </Section>
   );
 }
 

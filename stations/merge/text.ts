@@ -17,7 +17,62 @@ export const MERGE_TEXT = {
   exposedness: 'Middle tones',
   hint: 'Every frame is weighed in every pixel by three measures, then blended coarse to fine.',
   chart: 'Who made the picture',
-  tray: 'Frames by exposure',
+  tray: 'Frames',
   mover: 'Take this place from',
   blend: 'All frames, blended',
+} as const;
+
+/** Words of the merges of other sets. */
+export const OTHER_TEXT = {
+  how: 'How it is merged',
+  hints: {
+    focus:
+      'Each place comes from the frame that shows it sharpest, decided along the edges of the picture, so that no outline doubles. Frames that are equally sharp share a place, which lowers noise. Depth shows the decision.',
+    swap: 'The marked part comes from the other frame, joined where both agree. Mark it under Fit; without a mark the place that differs most is taken.',
+    developments:
+      'Both developments are weighed in every pixel, so that each thing comes from the version that holds it.',
+  },
+  projection: 'Laid out flat',
+  laidOut: 'Projection',
+  recommended: 'Take the recommended one',
+  projections: {
+    rectilinear: 'Flat',
+    cylindrical: 'Cylinder',
+    equirectangular: 'Longitude and latitude',
+    panini: 'Panini',
+  },
+  projectionHint:
+    'Stretch is how much larger things at the edge are drawn than in the middle. The blank border is cropped under Finish.',
+  stack: 'How samples become one',
+  samples: 'Samples',
+  methods: {
+    clip: 'Mean without strays',
+    mean: 'Mean of all',
+    median: 'Median',
+    max: 'Lightest',
+    min: 'Darkest',
+  },
+  background: 'Sky gradient',
+  backgrounds: { keep: 'Left as it is', subtract: 'Taken away', divide: 'Divided out' },
+  stackHint:
+    'Without strays: what lies beyond 2.5 deviations of the others, a satellite or a walker, does not count. Lightest draws star trails.',
+  moments: 'Best moment of each part',
+  wanted: 'Looked for',
+  tastes: {
+    evening: 'Well lit, calm',
+    calm: 'Nothing passing',
+    smooth: 'Smooth water',
+    lively: 'Lively water',
+    sharp: 'Sharpest',
+  },
+  better: {
+    lit: 'better lit',
+    sharp: 'sharper',
+    unclipped: 'less clipped',
+    calm: 'calmer',
+    smooth: 'smoother',
+    lively: 'livelier',
+  },
+  asLayers: 'Lay them out as layers to paint on',
+  momentsHint: 'A moment takes over only where it is clearly better than the reference.',
 } as const;

@@ -1,7 +1,7 @@
 'use client';
 import { useMemo, useRef, useState } from 'react';
 import { straightenOf } from '@/core/recipe/cropOf';
-import { referenceOf } from '@/core/recipe/project';
+import { pictureGrid } from '@/core/recipe/pictureGrid';
 import { transform } from '@/core/raster/matrix3';
 import { type Rectangle } from '@/core/raster/raster';
 import { type Line } from '@/core/finish/straighten';
@@ -47,7 +47,7 @@ export function useDrawTool(): { tool: Tool | undefined; drawn: Drawn | undefine
   const [drawn, setDrawn] = useState<Drawn>();
   const current = useRef<Drawn>(undefined);
   const tool = useMemo<Tool | undefined>(() => {
-    const reference = referenceOf(project);
+    const reference = pictureGrid(project);
     if (!inHand || !reference) return undefined;
     const show = (next: Drawn | undefined): void => {
       current.current = next;

@@ -3,10 +3,10 @@ import { type ReactNode } from 'react';
 import { Button } from 'react-aria-components';
 import { styled } from 'styled-components';
 import { type Frame } from '@/core/recipe/project';
-import { formatStops } from '@/ui/formatFinding';
 import { Thumbnail } from '@/ui/Thumbnail';
 import { COLOUR, focusRing, FONT } from '@/ui/tokens';
 import { useActions, useBench, useFrames } from '../benchContext';
+import { axisOf } from './axisOf';
 
 const Strip = styled.div`
   height: 100%;
@@ -98,19 +98,27 @@ export interface FrameTrayProps {
   readonly isOut?: (frame: Frame) => boolean;
 }
 
-/** The frames in order of exposure over the axis of stops; each card is tied to where its frame really lies on it. */
+/** The frames in their order over the axis that fits their kind; each card is tied to where its frame really lies on it. */
 export function FrameTray({ title, note, caption, isOut }: FrameTrayProps) {
   const frames = useFrames();
-  const { decoded, chosen } = useBench((s) => ({ decoded: s.decoded, chosen: s.session.frame }));
+  const { decoded, chosen, project } = useBench((s) => ({
+    decoded: s.decoded,
+    chosen: s.session.frame,
+    project: s.history.project,
+  }));
   const actions = useActions();
   const zero = frames.find((f) => f.isReference)?.frame.stops ?? 0;
-  const stops = frames.map(({ frame }) => frame.stops - zero);
-  const low = Math.floor(Math.min(0, ...stops));
-  const high = Math.ceil(Math.max(0, ...stops));
+  const axis = axisOf(
+    project,
+    frames.map((f) => f.frame),
+    zero,
+  );
+  const places = [...axis.values, ...axis.ticks.map((t) => t.at)];
+  const low = Math.min(...places);
+  const span = Math.max(1e-9, Math.max(...places) - low);
   const width = Math.max(1, frames.length) * CARD;
   const inset = CARD / 2;
-  const along = (s: number): number => inset + ((s - low) / Math.max(1, high - low)) * (width - CARD);
-  const ticks = Array.from({ length: high - low + 1 }, (_, i) => low + i);
+  const along = (s: number): number => inset + ((s - low) / span) * (width - CARD);
   if (frames.length === 0)
     return (
       <Strip>
@@ -120,7 +128,7 @@ export function FrameTray({ title, note, caption, isOut }: FrameTrayProps) {
   return (
     <Strip>
       <Heading>
-        {title} <span>· {note}</span>
+        {title} by {axis.name} <span>· {note}</span>
       </Heading>
       <div style={{ overflowX: 'auto', overflowY: 'hidden', flex: 1 }}>
         <div style={{ width }}>
@@ -150,19 +158,17 @@ export function FrameTray({ title, note, caption, isOut }: FrameTrayProps) {
               );
             })}
           </Cards>
-          <Axis role="img" aria-label={`Exposures: ${stops.map((s) => formatStops(s)).join(', ')}`}>
+          <Axis role="img" aria-label={`Along the ${axis.name}: ${axis.values.map(axis.say).join(', ')}`}>
             <line x1={inset} x2={width - inset} y1="14" y2="14" stroke={COLOUR.ink} />
-            {ticks.map((t) => (
-              <g key={t}>
-                <line x1={along(t)} x2={along(t)} y1={14} y2={18} stroke={COLOUR.ink} />
-                {(high - low <= 10 || t % 2 === 0) && (
-                  <text x={along(t)} y="31" textAnchor="middle" fill={COLOUR.quiet}>
-                    {t > 0 ? `+${t}` : t < 0 ? `−${-t}` : '0 EV'}
-                  </text>
-                )}
+            {axis.ticks.map(({ at, text }) => (
+              <g key={at}>
+                <line x1={along(at)} x2={along(at)} y1={14} y2={18} stroke={COLOUR.ink} />
+                <text x={along(at)} y="31" textAnchor="middle" fill={COLOUR.quiet}>
+                  {text}
+                </text>
               </g>
             ))}
-            {stops.map((s, i) => (
+            {axis.values.map((s, i) => (
               <g key={frames[i].frame.id}>
                 <line x1={i * CARD + inset} y1="1" x2={along(s)} y2="14" stroke={COLOUR.control} />
                 <circle cx={along(s)} cy="14" r="3.5" fill={COLOUR.ink} />

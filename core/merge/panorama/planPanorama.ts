@@ -55,7 +55,7 @@ export function planPanorama(
 }
 
 /** From one side to the other, so that each frame meets what it overlaps. */
-function joiningOrder(rotations: readonly (Matrix3 | undefined)[]): number[] {
+function joiningOrder(rotations: readonly (Matrix3 | null)[]): number[] {
   const ahead = (R: Matrix3): readonly number[] => [R[6], R[7], R[8]];
   const present = rotations.flatMap((R, i) => (R ? [{ i, z: ahead(R) }] : []));
   const spread = (of: (z: readonly number[]) => number): number => {

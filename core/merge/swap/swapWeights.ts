@@ -43,12 +43,17 @@ export function swapWeights(
   const within = ({ x0, y0, x1, y1 }: Bounds, x: number, y: number): boolean =>
     x >= x0 && x <= x1 && y >= y0 && y <= y1;
   const [from, to, capacity]: [number[], number[], number[]] = [[], [], []];
+  const join = (i: number, j: number): void => {
+    from.push(i);
+    to.push(j);
+    capacity.push(LENGTH + apart[i] + apart[j]);
+  };
   for (let y = 0, i = 0; y < h; y++)
     for (let x = 0; x < w; x++, i++) {
       if (b.seen[i] === 0 || !within(outer, x, y)) terminal[i] = HOLD;
       else if (within(inner, x, y)) terminal[i] = -HOLD;
-      if (x + 1 < w) (from.push(i), to.push(i + 1), capacity.push(LENGTH + apart[i] + apart[i + 1]));
-      if (y + 1 < h) (from.push(i), to.push(i + w), capacity.push(LENGTH + apart[i] + apart[i + w]));
+      if (x + 1 < w) join(i, i + 1);
+      if (y + 1 < h) join(i, i + w);
     }
   const graph: CutGraph = {
     nodes: n,

@@ -33,8 +33,8 @@ export interface PairMeasure {
 /** How turned frames lie to each other. */
 export interface PanoramaFit {
   readonly lens: SharedLens;
-  /** [frame] world → camera; undefined for a stray */
-  readonly rotations: readonly (Matrix3 | undefined)[];
+  /** [frame] world → camera; null for a stray */
+  readonly rotations: readonly (Matrix3 | null)[];
   readonly pairs: readonly PairMeasure[];
 }
 
@@ -60,7 +60,7 @@ export function fitPanorama(
   if (links.length === 0)
     return {
       lens: lensOf(options.focalHint ?? width),
-      rotations: frames.map((_, i) => (i === options.reference ? IDENTITY : undefined)),
+      rotations: frames.map((_, i) => (i === options.reference ? IDENTITY : null)),
       pairs: [],
     };
   const estimates = links.flatMap((l) => focalsOf(l.fit.matrix, width, height)).sort((a, b) => a - b);
@@ -80,7 +80,7 @@ export function fitPanorama(
   const settled = adjustBundle(best, links, { distortion: options.distortion === true });
   const present = frames.map((_, i) => i).filter((i) => member.has(i));
   const level = straightenTurns(present.map((i) => settled.rotations[i]));
-  const rotations = frames.map((_, i) => (member.has(i) ? level[present.indexOf(i)] : undefined));
+  const rotations = frames.map((_, i) => (member.has(i) ? level[present.indexOf(i)] : null));
   const measures = links.map((link): PairMeasure => {
     const off = linkResiduals(settled, link);
     const order = off.map((_, i) => i).sort((p, q) => off[p] - off[q]);

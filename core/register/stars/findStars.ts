@@ -132,10 +132,11 @@ export function starWidth(stars: readonly Star[]): number | undefined {
 }
 
 /** Whether points are stars of a sky: many, spread over much of the picture. */
-export function isStarry({ width, height }: { readonly width: number; readonly height: number }, stars: readonly Star[]): boolean {
+export function isStarry(
+  { width, height }: { readonly width: number; readonly height: number },
+  stars: readonly Star[],
+): boolean {
   if (stars.length < LEAST_STARS) return false;
-  const parts = new Set(
-    stars.map((s) => Math.floor((s.y * 6) / height) * 8 + Math.floor((s.x * 8) / width)),
-  );
+  const parts = new Set(stars.map((s) => Math.floor((s.y * 6) / height) * 8 + Math.floor((s.x * 8) / width)));
   return parts.size >= LEAST_PARTS;
 }

@@ -1,0 +1,52 @@
+import { type Matrix3, transform } from '../../raster/matrix3';
+import { type Rectangle } from '../../raster/raster';
+import { pixelOf, turned } from '../../register/rotation/cameraModel';
+import { type PanoramaFit } from '../../register/rotation/fitPanorama';
+import { type PanoramaCanvas } from './canvas';
+import { largestBox } from './largestBox';
+import { PROJECTIONS } from './projection';
+
+const CELLS = 260;
+
+/**
+ * The largest level rectangle of a panorama that its frames cover, from the fit alone.
+ * @param straighten straightened pixel → canvas pixel @param ratio width / height to keep, or `free`
+ * @returns full-size pixels; undefined when nothing is covered
+ */
+export function coveredBox(
+  fit: PanoramaFit,
+  canvas: PanoramaCanvas,
+  straighten: Matrix3,
+  ratio: number | 'free',
+): Rectangle | undefined {
+  const step = Math.max(canvas.width, canvas.height) / CELLS;
+  const [w, h] = [Math.floor(canvas.width / step), Math.floor(canvas.height / step)];
+  const { toRay } = PROJECTIONS[canvas.projection];
+  const { lens } = fit;
+  const rotations = fit.rotations.flatMap((R) => (R ? [R] : []));
+  // corners of cells: a cell counts when all four are seen
+  const corners = new Uint8Array((w + 1) * (h + 1));
+  for (let y = 0, k = 0; y <= h; y++)
+    for (let x = 0; x <= w; x++, k++) {
+      const [u, v] = transform(straighten, x * step, y * step);
+      const ray = toRay((u + canvas.left) / canvas.scale, (v + canvas.top) / canvas.scale);
+      if (!ray) continue;
+      corners[k] = rotations.some((R) => {
+        const p = pixelOf(lens, ...turned(R, ray));
+        return p && p[0] >= 0 && p[1] >= 0 && p[0] <= lens.width - 1 && p[1] <= lens.height - 1;
+      })
+        ? 1
+        : 0;
+    }
+  const covered = new Uint8Array(w * h);
+  for (let y = 0, k = 0; y < h; y++)
+    for (let x = 0; x < w; x++, k++) {
+      const c = y * (w + 1) + x;
+      covered[k] = corners[c] & corners[c + 1] & corners[c + w + 1] & corners[c + w + 2];
+    }
+  const box = largestBox(covered, w, h, ratio);
+  if (!box) return undefined;
+  const x = Math.ceil(box.x * step);
+  const y = Math.ceil(box.y * step);
+  return { x, y, width: Math.floor(box.width * step), height: Math.floor(box.height * step) };
+}

@@ -1,0 +1,134 @@
+'use client';
+import { useMemo } from 'react';
+import { type SetKind } from '@/core/capture/setKind';
+import { type MomentTaste, MOMENT_TASTES } from '@/core/merge/moments/momentTastes';
+import { chooseProjection } from '@/core/merge/panorama/canvas';
+import { type ProjectionKind } from '@/core/merge/panorama/projection';
+import { type StackMethod } from '@/core/merge/stack/stackBand';
+import { setOther } from '@/store/edits';
+import { momentLayers } from '@/store/momentLayers';
+import { Button } from '@/ui/controls/Button';
+import { PickOne } from '@/ui/controls/PickOne';
+import { Advice, Hint, Section } from '@/ui/Section';
+import { useActions, useBench } from '../benchContext';
+import { OTHER_TEXT as TEXT } from './text';
+
+/** How a set that is no bracket becomes one picture. */
+export function OtherSection({ kind }: { kind: Exclude<SetKind, 'bracket'> }) {
+  switch (kind) {
+    case 'panorama':
+      return <ProjectionSection />;
+    case 'stack':
+      return <StackSection />;
+    case 'moments':
+      return <MomentsSection />;
+    case 'focus':
+    case 'swap':
+    case 'developments':
+      return (
+        <Section title={TEXT.how}>
+          <Hint>{TEXT.hints[kind]}</Hint>
+        </Section>
+      );
+  }
+}
+
+/** The projections with what each does to the picture, and the one that is recommended. */
+function ProjectionSection() {
+  const { panorama, wished } = useBench((s) => ({
+    panorama: s.history.project.panorama,
+    wished: s.history.project.set.other.projection,
+  }));
+  const actions = useActions();
+  const offer = useMemo(() => panorama && chooseProjection(panorama.fit), [panorama]);
+  if (!offer) return null;
+  const choose = (projection: ProjectionKind | 'auto', name: string): void =>
+    actions.edit(`Projection: ${name.toLowerCase()}`, setOther({ projection }));
+  return (
+    <Section title={TEXT.projection}>
+      <Advice>
+        {offer.why}
+        {wished !== 'auto' && wished !== offer.recommended && (
+          <Button data-main onPress={() => choose('auto', TEXT.projections[offer.recommended])}>
+            {TEXT.recommended}
+          </Button>
+        )}
+      </Advice>
+      <PickOne
+        label={TEXT.laidOut}
+        value={wished === 'auto' ? offer.recommended : wished}
+        options={offer.choices.map(({ kind, stretch, whole }) => ({
+          value: kind,
+          label: `${TEXT.projections[kind]} · ${stretch > 999 ? 'over 999' : Math.round(stretch)} % stretch${whole ? '' : ', not all fits'}`,
+        }))}
+        onChange={(kind) => choose(kind, TEXT.projections[kind])}
+      />
+      <Hint>{TEXT.projectionHint}</Hint>
+    </Section>
+  );
+}
+
+const METHODS = Object.keys(TEXT.methods) as StackMethod[];
+const BACKGROUNDS = ['keep', 'subtract', 'divide'] as const;
+
+function StackSection() {
+  const { stack, background } = useBench((s) => s.history.project.set.other);
+  const actions = useActions();
+  return (
+    <Section title={TEXT.stack}>
+      <PickOne
+        label={TEXT.samples}
+        value={stack}
+        options={METHODS.map((value) => ({ value, label: TEXT.methods[value] }))}
+        onChange={(method) =>
+          actions.edit(`Stack: ${TEXT.methods[method].toLowerCase()}`, setOther({ stack: method }))
+        }
+      />
+      <PickOne
+        label={TEXT.background}
+        value={background}
+        options={BACKGROUNDS.map((value) => ({ value, label: TEXT.backgrounds[value] }))}
+        onChange={(how) =>
+          actions.edit(`Background: ${TEXT.backgrounds[how].toLowerCase()}`, setOther({ background: how }))
+        }
+      />
+      <Hint>{TEXT.stackHint}</Hint>
+    </Section>
+  );
+}
+
+const TASTES = Object.keys(MOMENT_TASTES) as MomentTaste[];
+const MOST_REGIONS = 8;
+
+/** What is looked for, the parts that were found, and the way to paint on them. */
+function MomentsSection() {
+  const { project, merged } = useBench((s) => ({ project: s.history.project, merged: s.merged }));
+  const actions = useActions();
+  const regions = merged?.regions ?? [];
+  const nameOf = (frame: number): string =>
+    project.frames.find((f) => f.id === merged?.scene.frames[frame])?.file ?? '';
+  return (
+    <Section title={TEXT.moments}>
+      <PickOne
+        label={TEXT.wanted}
+        value={project.set.other.moments}
+        options={TASTES.map((value) => ({ value, label: TEXT.tastes[value] }))}
+        onChange={(moments) =>
+          actions.edit(`Moments: ${TEXT.tastes[moments].toLowerCase()}`, setOther({ moments }))
+        }
+      />
+      {regions.slice(0, MOST_REGIONS).map((region, i) => (
+        <Hint key={i}>
+          {Math.round(100 * region.area)} % from “{nameOf(region.frame)}”
+          {region.better.length > 0 && `: ${region.better.map((b) => TEXT.better[b]).join(', ')}`}
+        </Hint>
+      ))}
+      {merged && regions.length > 1 && (
+        <Button onPress={() => actions.edit('Moments laid out as layers', momentLayers(merged))}>
+          {TEXT.asLayers}
+        </Button>
+      )}
+      <Hint>{TEXT.momentsHint}</Hint>
+    </Section>
+  );
+}
