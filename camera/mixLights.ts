@@ -30,6 +30,16 @@ export function mixLights(lights: readonly Light[]): Raster {
   return scene ?? emptyRaster(1, 1);
 }
 
+/** metres of the fog by which the depth pass codes distance, and the code from which there is only sky */
+const FOG = 600;
+const SKY_CODE = 0.9985;
+
+/** Distances in metres along the ray from the strips of a depth pass, −600·ln(1 − f); infinite for the sky. */
+export function readDistance(strips: readonly Uint8Array[]): Float32Array {
+  const coded = mixLights([{ strips, amount: 1 }]).planes[1];
+  return coded.map((f) => (f > SKY_CODE ? Infinity : -FOG * Math.log(1 - f)));
+}
+
 function parseExr(bytes: Uint8Array) {
   const loader = new EXRLoader();
   loader.setDataType(FloatType);

@@ -1,10 +1,13 @@
 // Adds air and glare to each rendered light pass and stores it compactly.
-// node bake.mjs NAME OUT : NAME.{sky,sun,lamp,z}.exr -> OUT.{sky,sun,lamp}.{0…}.exr, scene-linear half float, cut into
-// strips from top to bottom so that no file of the repository is large.
+// node bake.mjs NAME OUT FIELD PASSES… : NAME.{PASSES,z}.exr -> OUT.{PASSES,z}.{0…}.exr, scene-linear half float, cut into
+// strips from top to bottom so that no file of the repository is large. FIELD is `flat`, or `round` for longitude and latitude.
+// The depth keeps its own coding: metres along the ray are −600·ln(1 − f), f beyond 0.9985 is sky.
 // Both effects are linear in the light, so the passes still add up to the whole scene.
 import { readEXR, writeEXR } from './exr.mjs';
 
-const [, , name, out] = process.argv;
+const [, , name, out, field, ...passes] = process.argv;
+const AIR_IN = { sky: 1, all: 0.3 }; // how bright the sky, whose light the air scatters, is in a pass
+const ROUND_FIELD = [(200 * Math.PI) / 180, (60 * Math.PI) / 180];
 const FOG_METRES = 600; // depth pass: f = 1 - exp(-d / 600)
 const HALF_VIEW = (31.5 * Math.PI) / 180;
 const CAMERA_HEIGHT = 1.52;
@@ -43,10 +46,14 @@ for (let y = 0; y < H; y++)
     const p = y * W + x;
     const z = metres[p];
     if (z > 5000) continue;
-    const azimuth = Math.atan(((2 * (x + 0.5)) / W - 1) / focal) + 0.015;
+    const across = (2 * (x + 0.5)) / W - 1;
+    const down = 1 - (2 * (y + 0.5)) / H;
+    const round = field === 'round';
+    const azimuth = round ? (across * ROUND_FIELD[0]) / 2 : Math.atan(across / focal) + 0.015;
     const turn = (Math.PI / 2 - azimuth) / (2 * Math.PI);
     column[p] = ((Math.round(turn * sky.W) % sky.W) + sky.W) % sky.W;
-    const height = CAMERA_HEIGHT + ((((1 - (2 * (y + 0.5)) / H) / focal) * H) / W - 0.052) * z;
+    const rise = round ? Math.tan((down * ROUND_FIELD[1]) / 2) : ((down / focal) * H) / W - 0.052;
+    const height = CAMERA_HEIGHT + rise * z;
     veil[p] = 1 - Math.exp(-z * (1 / 1500 + Math.exp(-Math.max(0, height + 0.3) / 2.6) / 1000));
   }
 
@@ -87,11 +94,11 @@ function round(v) {
   return value[0];
 }
 
-for (const pass of ['sky', 'sun', 'lamp']) {
+for (const pass of passes) {
   const { ch } = readEXR(`${name}.${pass}.exr`);
   const planes = CHANNELS.map((c, k) =>
     ch[c].map(
-      (v, p) => v * (1 - veil[p]) + (pass === 'sky' && veil[p] > 0 ? air[column[p]][k] * veil[p] : 0),
+      (v, p) => v * (1 - veil[p]) + (veil[p] > 0 ? air[column[p]][k] * veil[p] * (AIR_IN[pass] ?? 0) : 0),
     ),
   );
   const glared = planes.map((plane) => {
@@ -103,9 +110,16 @@ for (const pass of ['sky', 'sun', 'lamp']) {
     }
     return sum.map(round);
   });
+  store(pass, glared);
+}
+store('z', [depth.ch.G.map(round)]);
+
+/** Cuts planes into strips. */
+function store(pass, planes) {
   for (let k = 0, top = 0; top < H; k++, top += STRIP_ROWS) {
     const rows = Math.min(STRIP_ROWS, H - top);
-    const [R, G, B] = glared.map((plane) => plane.subarray(top * W, (top + rows) * W));
+    const cut = planes.map((plane) => plane.subarray(top * W, (top + rows) * W));
+    const [R, G, B] = cut.length === 1 ? [cut[0], cut[0], cut[0]] : cut;
     writeEXR(`${out}.${pass}.${k}.exr`, W, rows, { R, G, B });
   }
 }
