@@ -16,7 +16,8 @@ import {
   type StoredProject,
 } from '@/store/database';
 import { importProject } from '@/store/importProject';
-import { DEMO_ID, newProject } from '@/store/openProject';
+import { demoProject, type OfferedSet, offeredSets } from '@/store/demoSets';
+import { newProject } from '@/store/openProject';
 import { Button } from '@/ui/controls/Button';
 import { COLOUR, focusRing, FONT } from '@/ui/tokens';
 
@@ -34,6 +35,11 @@ const Page = styled.main`
     font-size: 22px;
     font-weight: 600;
     letter-spacing: 0.02em;
+  }
+  h2 {
+    font-size: 14px;
+    font-weight: 600;
+    margin: 28px 0 12px;
   }
   header p {
     flex: 1;
@@ -91,6 +97,7 @@ const Card = styled.li`
 export function Shelf() {
   const [projects, setProjects] = useState<readonly StoredProject[]>();
   const [failure, setFailure] = useState('');
+  const [offered, setOffered] = useState<readonly OfferedSet[]>([]);
   const router = useRouter();
   const refresh = (): Promise<void> =>
     listProjects().then(setProjects, (thrown: unknown) =>
@@ -101,6 +108,11 @@ export function Shelf() {
       setFailure(problemSentence(thrown, 'Opening the shelf')),
     );
   }, []);
+  useEffect(() => {
+    // a server without demo frames has a shelf all the same
+    offeredSets().then(setOffered, () => undefined);
+  }, []);
+  const unopened = offered.filter((s) => !projects?.some((p) => p.id === demoProject(s.id)));
   const open = async (file: File): Promise<void> => {
     try {
       const stored = await importProject(file.name, new Uint8Array(await file.arrayBuffer()), {
@@ -120,7 +132,10 @@ export function Shelf() {
     <Page>
       <header>
         <h1>marsh</h1>
-        <p>Fit, merge, layer and deliver bracketed exposures, with every step measured.</p>
+        <p>
+          Fit, merge, layer and deliver brackets, focus sets, panoramas, moments and stacks, with every step
+          measured.
+        </p>
         <FileTrigger acceptedFileTypes={['.zip']} onSelect={(files) => files?.[0] && void open(files[0])}>
           <Button>Open a project file</Button>
         </FileTrigger>
@@ -137,16 +152,23 @@ export function Shelf() {
             onDelete={() => void deleteProject(stored.id).then(refresh)}
           />
         ))}
-        {projects && !projects.some((p) => p.id === DEMO_ID) && (
-          <Card>
-            <Link href={`/bench?project=${DEMO_ID}`}>
-              <div style={{ backgroundImage: 'url(/api/demo/mill-01.jpg)' }} />
-              <b>Demo: the tide mill</b>
-              <small>five handheld frames at dusk</small>
-            </Link>
-          </Card>
-        )}
       </Projects>
+      {projects && unopened.length > 0 && (
+        <>
+          <h2>To try, shot by the stand-in camera</h2>
+          <Projects aria-label="Demo sets">
+            {unopened.map((set) => (
+              <Card key={set.id}>
+                <Link href={`/bench?project=${demoProject(set.id)}`} title={set.task}>
+                  <div style={{ backgroundImage: `url(${middleOf(set)})` }} />
+                  <b>{set.title}</b>
+                  <small>{set.about}</small>
+                </Link>
+              </Card>
+            ))}
+          </Projects>
+        </>
+      )}
     </Page>
   );
 }
@@ -173,4 +195,9 @@ function ProjectCard({ stored, onDelete }: { stored: StoredProject; onDelete: ()
       </Button>
     </Card>
   );
+}
+
+/** The frame of a set that shows it best. */
+function middleOf({ frames }: OfferedSet): string {
+  return frames[frames.length >> 1]?.url ?? '';
 }

@@ -78,7 +78,7 @@ export const DEMO_SETS: readonly DemoSet[] = [
     id: 'panorama',
     title: 'Ferrow marsh, all round',
     about: 'seven frames in one row',
-    task: 'Make one wide picture with a level horizon. Choose the projection that keeps the mill upright, and crop the blank border.',
+    task: 'Make one wide picture with a level horizon. One frame has another white balance: is it evened out? Crop the blank border.',
     shoot: ({ round }) => {
       const scene = round();
       return row(7, 21, 4, 'yaw').map((stand, i) =>
@@ -91,7 +91,9 @@ export const DEMO_SETS: readonly DemoSet[] = [
             height: 1000,
             lens: lensOf(45, 5.6, { vignette: 0.9 }),
             stand: { ...stand, yaw: stand.yaw - 4 },
-            seconds: 1 / 30,
+            seconds: 1 / 4,
+            // one frame was developed cooler than the rest
+            ...(i === 5 ? { balance: [-0.22, 0.28] as const } : {}),
             seed: 210 + i,
           },
           3 * i,
@@ -106,7 +108,7 @@ export const DEMO_SETS: readonly DemoSet[] = [
     task: 'Join the four frames into one upright picture. Does the roof keep its width?',
     shoot: ({ mill }) => {
       const scene = mill(DUSK);
-      return row(4, 8.6, 9, 'pitch').map((stand, i) =>
+      return row(4, 6.4, 9, 'pitch').map((stand, i) =>
         frame(
           numbered('column', i),
           scene,
@@ -115,7 +117,7 @@ export const DEMO_SETS: readonly DemoSet[] = [
             width: 1080,
             height: 720,
             lens: lensOf(62, 4),
-            stand: { ...stand, yaw: stand.yaw + 4, pitch: stand.pitch + 0.5 },
+            stand: { ...stand, yaw: stand.yaw + 4, pitch: stand.pitch + 0.9 },
             seconds: 0.35,
             seed: 240 + i,
           },
@@ -139,7 +141,7 @@ export const DEMO_SETS: readonly DemoSet[] = [
             ...BASE,
             lens: lensOf(50, 8, { focus, breathing: 0.09 }),
             stand: { yaw: -3, pitch: -5, roll: 0 },
-            seconds: 2,
+            seconds: 1.1,
             seed: 270 + i,
           },
           300 + 5 * i,
@@ -162,7 +164,7 @@ export const DEMO_SETS: readonly DemoSet[] = [
             ...BASE,
             lens: lensOf(35, 4, { focus, breathing: 0.06 }),
             stand: { yaw: -7, pitch: -2, roll: i === 0 ? 0 : 0.12 },
-            seconds: 0.5,
+            seconds: 0.28,
             seed: 290 + i,
           },
           400 + 8 * i,

@@ -44,7 +44,8 @@ function cloud(seed: number): (x: number, y: number) => number {
     const [ix, iy] = [Math.floor(x), Math.floor(y)];
     const [u, v] = [x - ix, y - iy].map((t) => t * t * (3 - 2 * t));
     return (
-      (at(ix, iy) * (1 - u) + at(ix + 1, iy) * u) * (1 - v) + (at(ix, iy + 1) * (1 - u) + at(ix + 1, iy + 1) * u) * v
+      (at(ix, iy) * (1 - u) + at(ix + 1, iy) * u) * (1 - v) +
+      (at(ix, iy + 1) * (1 - u) + at(ix + 1, iy + 1) * u) * v
     );
   };
 }

@@ -36,7 +36,10 @@ const turned = (length: number, degrees: number): [number, number] => [
   length * Math.sin((degrees * Math.PI) / 180),
   -length * Math.cos((degrees * Math.PI) / 180),
 ];
-const add = (p: readonly [number, number], q: readonly [number, number]): [number, number] => [p[0] + q[0], p[1] + q[1]];
+const add = (p: readonly [number, number], q: readonly [number, number]): [number, number] => [
+  p[0] + q[0],
+  p[1] + q[1],
+];
 
 /** The limbs of a stride; a figure of 1.76 m seen a little from the side. */
 function bodyOf({ stride, arm }: Walker): { parts: Part[]; lantern: [number, number] } {
@@ -83,6 +86,8 @@ function bodyOf({ stride, arm }: Walker): { parts: Part[]; lantern: [number, num
 }
 
 const STEPS = 7;
+/** the lantern's glow ends so far from it, metres */
+const GLOW = 0.7;
 /** radiance of the lantern's glass, and how it lights the coat */
 const FLAME = [30, 15, 5] as const;
 /** light from the low sun on the left and from the sky */
@@ -119,7 +124,8 @@ export function withWalker(scene: SceneView, walker: Walker): SceneView {
         for (let c = 0; c < 3; c++) sum[c] += (alpha * colour[c]) / steps;
         // the lantern's own glow on the damp air around it
         const d2 = (u - lantern[0]) ** 2 + (v - lantern[1]) ** 2;
-        for (let c = 0; c < 3; c++) sum[c] += (FLAME[c] * 0.0012) / (d2 + 0.004) / steps;
+        const glow = Math.max(0, 1 / (d2 + 0.006) - 1 / (GLOW * GLOW));
+        for (let c = 0; c < 3; c++) sum[c] += (FLAME[c] * 0.00011 * glow) / steps;
       }
       for (let c = 0; c < 3; c++) planes[c][at] = planes[c][at] * (1 - covered) + sum[c];
       if (distance && covered > 0.5) distance[at] = walker.distance;
@@ -168,7 +174,6 @@ function figureAt(
   const flame = Math.max(0, Math.min(1, (0.055 - glass) * perMetre + 0.5));
   for (let c = 0; c < 3; c++) colour[c] = colour[c] * (1 - flame) + FLAME[c] * flame;
   alpha += (1 - alpha) * flame;
-  // premultiplied parts were mixed over nothing: undo where the figure is not whole
   return alpha;
 }
 

@@ -5,10 +5,8 @@ import { type Bench, openBench } from './bench';
 import { type WorkerPool } from '@/engine/workerPool';
 import { addFiles, restoreFrames } from './addFiles';
 import { loadOriginal, loadProject, saveOriginal, saveProject, type StoredProject } from './database';
+import { demoSetOf, offeredSets } from './demoSets';
 import { START } from './session';
-
-/** The address of the demo on the bench. */
-export const DEMO_ID = 'demo';
 
 /** A new project on the shelf. */
 export async function newProject(title: string): Promise<string> {
@@ -37,22 +35,16 @@ export async function openProject(id: string, pool: WorkerPool): Promise<Bench> 
     void restoreFrames(bench, loadOriginal);
     return bench;
   }
-  if (id !== DEMO_ID)
+  const wanted = demoSetOf(id);
+  const offered = wanted && (await offeredSets()).find((s) => s.id === wanted);
+  if (!offered)
     throw new Problem('This project is not in this browser. Open its project file from the shelf.');
-  const { title, frames } = await demoManifest();
-  const bench = openBench({ pool, stored: fresh(DEMO_ID, title), save: saveProject });
-  const files = frames.map(({ file, url }) => ({ name: file, read: () => fetched(url) }));
+  const made = fresh(id, offered.title);
+  const project = { ...made.project, task: offered.task };
+  const bench = openBench({ pool, stored: { ...made, project }, save: saveProject });
+  const files = offered.frames.map(({ file, url }) => ({ name: file, read: () => fetched(url) }));
   void addFiles(bench, files, saveOriginal);
   return bench;
-}
-
-async function demoManifest(): Promise<{ title: string; frames: { file: string; url: string }[] }> {
-  const response = await fetch('/api/demo');
-  if (!response.ok)
-    throw new Problem(
-      'The demo frames have not been shot on this server. Run “npm run demo:shoot”, then reload.',
-    );
-  return (await response.json()) as { title: string; frames: { file: string; url: string }[] };
 }
 
 async function fetched(url: string): Promise<Uint8Array> {

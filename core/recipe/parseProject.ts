@@ -236,6 +236,7 @@ const project = strict({
   version: mixed<5>().oneOf([5]).required(),
   id: id(),
   title: text(200),
+  task: text(400).optional(),
   created: text(40),
   changed: text(40),
   frames: array(frame).max(400).required(),

@@ -133,6 +133,8 @@ export interface Project {
   readonly version: 5;
   readonly id: string;
   readonly title: string;
+  /** what is to be made, where it was set as a task */
+  readonly task?: string;
   readonly created: string;
   readonly changed: string;
   /** in the order they came */

@@ -68,7 +68,8 @@ function facts(frame: Frame, zero: number): [string, string][] {
 /** The set as proposed, and what is known of the chosen frame. */
 export function FramesPanel() {
   const frames = useFrames();
-  const { chosen, why, kind } = useBench((s) => ({
+  const { chosen, why, kind, task } = useBench((s) => ({
+    task: s.history.project.task,
     chosen: s.session.frame,
     why: s.history.project.set.why,
     kind: s.history.project.set.kind,
@@ -93,6 +94,11 @@ export function FramesPanel() {
   return (
     <>
       <StationFindings station="frames" title={TEXT.name} none={TEXT.none} />
+      {task && (
+        <Section title={TEXT.task}>
+          <p>{task}</p>
+        </Section>
+      )}
       <Section title={TEXT.set}>
         <Advice>{why}</Advice>
         <PickOne

@@ -17,6 +17,7 @@ export const FRAMES_TEXT = {
   byPixels: 'Take exposures from the pixels',
   prepareHint: 'What is set here holds for every frame: none can drift from the others.',
   set: 'This set',
+  task: 'To make',
   shot: 'As shot',
   use: 'Use in fit and merge',
   makeReference: 'Fit the others to this frame',

@@ -1,20 +1,29 @@
 import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
-import { array, object, string } from 'yup';
+import { array, object, string, type InferType } from 'yup';
 
 const FOLDER = join(process.cwd(), 'demo', 'frames');
 
 const manifest = object({
-  title: string().required(),
-  files: array(
-    string()
-      .matches(/^[\w-]+\.jpg$/)
-      .required(),
+  sets: array(
+    object({
+      id: string()
+        .matches(/^[\w-]+$/)
+        .required(),
+      title: string().required(),
+      about: string().required(),
+      task: string().required(),
+      files: array(
+        string()
+          .matches(/^[\w-]+\.jpg$/)
+          .required(),
+      ).required(),
+    }),
   ).required(),
 });
 
-/** Title and file names of the demo set, as its camera wrote them; undefined when it has not been shot. */
-export async function demoManifest(): Promise<{ title: string; files: string[] } | undefined> {
+/** The demo sets with their files, as the camera wrote them; undefined when they have not been shot. */
+export async function demoManifest(): Promise<InferType<typeof manifest> | undefined> {
   try {
     return manifest.validateSync(JSON.parse(await readFile(join(FOLDER, 'manifest.json'), 'utf8')));
   } catch {
@@ -22,8 +31,8 @@ export async function demoManifest(): Promise<{ title: string; files: string[] }
   }
 }
 
-/** The bytes of a file of the demo set; undefined for any other name. */
+/** The bytes of a file of a demo set; undefined for any other name. */
 export async function demoFile(name: string): Promise<Buffer | undefined> {
   const known = await demoManifest();
-  return known?.files.includes(name) ? readFile(join(FOLDER, name)) : undefined;
+  return known?.sets.some((s) => s.files.includes(name)) ? readFile(join(FOLDER, name)) : undefined;
 }

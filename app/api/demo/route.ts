@@ -2,7 +2,7 @@ import { demoManifest } from './demoFolder';
 
 export const dynamic = 'force-dynamic';
 
-/** The demo set: its title and where its files are. */
+/** The demo sets: title, task, and where their files are. */
 export async function GET(): Promise<Response> {
   const manifest = await demoManifest();
   if (!manifest)
@@ -10,6 +10,13 @@ export async function GET(): Promise<Response> {
       { error: 'The demo frames have not been shot. Run “npm run demo:shoot”.' },
       { status: 404 },
     );
-  const { title, files } = manifest;
-  return Response.json({ title, frames: files.map((file) => ({ file, url: `/api/demo/${file}` })) });
+  return Response.json({
+    sets: manifest.sets.map(({ id, title, about, task, files }) => ({
+      id,
+      title,
+      about,
+      task,
+      frames: files.map((file) => ({ file, url: `/api/demo/${file}` })),
+    })),
+  });
 }
