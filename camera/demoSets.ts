@@ -65,7 +65,7 @@ function row(count: number, step: number, seed: number, along: 'yaw' | 'pitch'):
   return Array.from({ length: count }, (_, i) => {
     const main = (i - (count - 1) / 2) * step + 0.5 * normal();
     const [cross, roll] = [0.5 * normal(), 0.5 * normal()];
-    const shift = [0.012 * normal(), 0.008 * normal(), 0.01 * normal()] as const;
+    const shift = [0.006 * normal(), 0.004 * normal(), 0.005 * normal()] as const;
     return along === 'yaw'
       ? { yaw: main, pitch: cross, roll, shift }
       : { yaw: cross, pitch: -main, roll, shift };
@@ -133,14 +133,14 @@ export const DEMO_SETS: readonly DemoSet[] = [
     task: 'Make one picture that is sharp from the lavender to the mill. One frame is enough for no part of it.',
     shoot: ({ mill }) => {
       const scene = mill({ ...DUSK, sky: 0.22 });
-      return [1.3, 1.9, 2.9, 5, 9, 24].map((focus, i) =>
+      return [3, 4, 5.5, 8, 13, 30].map((focus, i) =>
         frame(
           numbered('lavender', i),
           scene,
           {
             ...BASE,
             lens: lensOf(50, 8, { focus, breathing: 0.09 }),
-            stand: { yaw: -3, pitch: -5, roll: 0 },
+            stand: { yaw: -6, pitch: -7.5, roll: 0 },
             seconds: 1.1,
             seed: 270 + i,
           },
@@ -156,14 +156,14 @@ export const DEMO_SETS: readonly DemoSet[] = [
     task: 'Two frames, one sharp near and one far. Merge them, then look along the post for a double outline.',
     shoot: ({ mill }) => {
       const scene = mill(DUSK);
-      return [2.2, 16].map((focus, i) =>
+      return [3.8, 18].map((focus, i) =>
         frame(
           numbered('post', i),
           scene,
           {
             ...BASE,
-            lens: lensOf(35, 4, { focus, breathing: 0.06 }),
-            stand: { yaw: -7, pitch: -2, roll: i === 0 ? 0 : 0.12 },
+            lens: lensOf(50, 4, { focus, breathing: 0.06 }),
+            stand: { yaw: -12, pitch: -7, roll: i === 0 ? 0 : 0.12 },
             seconds: 0.28,
             seed: 290 + i,
           },

@@ -165,7 +165,8 @@ function figureAt(
     const left = Math.max(0, -nx) ** 1.5;
     const up = 0.45 + 0.55 * Math.max(0, ny);
     for (let c = 0; c < 3; c++) {
-      const lit = part.tint[c] * cloth * (SUN[c] * left * 5 + SKY[c] * up + (FLAME[c] * 0.05 * facing) / d2);
+      const lit =
+        part.tint[c] * cloth * (SUN[c] * left * 2.5 + SKY[c] * up + (FLAME[c] * 0.011 * facing) / d2);
       colour[c] = colour[c] * (1 - own) + lit * own;
     }
     alpha = alpha + (1 - alpha) * own;

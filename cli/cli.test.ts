@@ -205,6 +205,8 @@ describe('arguments', () => {
   test('are read', () => {
     expect(merge()).toEqual({
       command: 'merge',
+      kind: 'bracket',
+      projection: 'auto',
       files: ['a.jpg', 'b.jpg'],
       out: 'o.png',
       report: undefined,
@@ -224,8 +226,14 @@ describe('arguments', () => {
     [['--projection', 'flat'], /does not apply to a bracket/],
     [['--speed', '9'], /Usage/],
   ])('%j is refused', (extra, says) => expect(() => merge(...extra)).toThrow(says));
-  test('a kind that is not merged yet says so', () =>
-    expect(() => readArguments(['merge', 'a', '--kind', 'focus', '--out', 'o.png'])).toThrow(
-      'brackets only',
+  test('a kind that does not exist is refused, with those that do', () =>
+    expect(() => readArguments(['merge', 'a', '--kind', 'collage', '--out', 'o.png'])).toThrow(
+      /“collage” is no kind of set: use --kind with one of bracket, developments, focus/,
     ));
+  test('a panorama may name its projection', () => {
+    const read = (projection: string) =>
+      readArguments(['merge', 'a', 'b', '--kind', 'panorama', '--out', 'o.png', '--projection', projection]);
+    expect(read('panini')).toMatchObject({ kind: 'panorama', projection: 'panini' });
+    expect(() => read('globe')).toThrow(/“globe” is no projection/);
+  });
 });

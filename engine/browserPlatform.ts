@@ -52,5 +52,9 @@ export function browserPlatform(): Platform {
     loadLcms: async () =>
       (await vendored<{ instantiate: () => Promise<Lcms> }>('/vendor/lcms/dist/lcms.js')).instantiate(),
     decodeRaw,
+    readStrip: async (file) => {
+      const response = await fetch(`/api/scene/${file}`);
+      return response.ok ? new Uint8Array(await response.arrayBuffer()) : undefined;
+    },
   });
 }

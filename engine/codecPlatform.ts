@@ -2,6 +2,7 @@ import decodeAvifFile, { init as initAvif } from '@jsquash/avif/decode.js';
 import decodeJpegFile, { init as initJpeg } from '@jsquash/jpeg/decode.js';
 import encodeJpegFile, { init as initJpegEncoder } from '@jsquash/jpeg/encode.js';
 import decodeWebpFile, { init as initWebp } from '@jsquash/webp/decode.js';
+import { Problem } from '@/core/proof/problem';
 import { type RawDecoder, type RgbaDecoder } from '@/core/codecs/read/source';
 import type { Lcms } from 'lcms-wasm';
 import { profileOpener } from './profileOpener';
@@ -17,7 +18,11 @@ export interface PlatformParts {
   readonly modules?: CodecModules;
   readonly loadLcms: () => Promise<Lcms>;
   readonly decodeRaw?: RawDecoder;
+  /** one file of the rendered scene; undefined when there is none by that name */
+  readonly readStrip: (file: string) => Promise<Uint8Array | undefined>;
 }
+
+const MOST_STRIPS = 40;
 
 /** Runs something once, at its first need. */
 function once<T>(run: () => Promise<T>): () => Promise<T> {
@@ -26,7 +31,7 @@ function once<T>(run: () => Promise<T>): () => Promise<T> {
 }
 
 /** The codecs, the same builds in the browser and in Node, so that both decode the same pixels. */
-export function codecPlatform({ modules, loadLcms, decodeRaw }: PlatformParts): Platform {
+export function codecPlatform({ modules, loadLcms, decodeRaw, readStrip }: PlatformParts): Platform {
   // the codecs make their result with this browser class
   (globalThis as { ImageData?: unknown }).ImageData ??= PlainImageData;
   const ready = (
@@ -54,6 +59,19 @@ export function codecPlatform({ modules, loadLcms, decodeRaw }: PlatformParts): 
     }),
     decodeRaw,
     openProfile: profileOpener(once(loadLcms)),
+    readScene: async (pass) => {
+      const strips: Uint8Array[] = [];
+      for (let k = 0; k < MOST_STRIPS; k++) {
+        const strip = await readStrip(`${pass}.${k}.exr`);
+        if (!strip) break;
+        strips.push(strip);
+      }
+      if (strips.length === 0)
+        throw new Problem(
+          'The stand-in scene is not on this server. Run “npm run demo:render”, then try again.',
+        );
+      return strips;
+    },
     encodeJpeg: async (data, width, height, quality) => {
       await encoderReady();
       const picture = { data, width, height, colorSpace: 'srgb' } as unknown as ImageData;

@@ -52,6 +52,7 @@ import { renderView } from '@/core/view/renderView';
 import { tracePoint, type Trace } from '@/core/view/tracePoint';
 import { type View, type ViewScene } from '@/core/view/viewScene';
 import { type Platform } from './platform';
+import { standInCamera } from './standInCamera';
 
 /** A fitted frame with its halvings. */
 interface LaidFrame {
@@ -241,6 +242,8 @@ export function makeTasks(platform: Platform) {
       metadata?: Metadata,
       quality = 92,
     ): Promise<Uint8Array> => encodePicture(image, kind, platform.encodeJpeg, quality, metadata),
+    /** one frame of the stand-in camera as a JPEG file */
+    standIn: standInCamera(platform, platform.readScene),
     layerPicture,
     openRaster: encodeOpenRaster,
   };

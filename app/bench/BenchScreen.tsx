@@ -314,6 +314,7 @@ function Layout({ mark, clearMark, table, onTable }: LayoutProps) {
           <Table
             label={`Picture, ${STATION_NAMES[station]}`}
             scene={scene}
+            extent={picture}
             {...shown}
             crop={crop}
             viewport={session.viewport}

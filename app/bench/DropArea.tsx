@@ -8,6 +8,7 @@ import { Button } from '@/ui/controls/Button';
 import { Row } from '@/ui/Section';
 import { COLOUR } from '@/ui/tokens';
 import { droppedFiles } from './droppedFiles';
+import { StandInCamera } from './StandInCamera';
 import { useAddFiles } from './useAddFiles';
 
 const READABLE_ENDINGS = [
@@ -76,6 +77,7 @@ export function DropArea({ children }: { children: ReactNode }) {
       <FileTrigger acceptDirectory onSelect={(files) => files && void add(Array.from(files))}>
         <Button>{FRAMES_TEXT.addFolder}</Button>
       </FileTrigger>
+      <StandInCamera />
     </Row>
   );
   return (

@@ -36,7 +36,7 @@ export function inTime(
 
 /**
  * Arranges frames of one size for a kind of set: a bracket by exposure, everything else by time. The reference is the frame that loses least
- * to clipping (bracket, developments, moments), the middle one (panorama, focus), or the sharpest (stack, swap).
+ * to clipping (bracket, developments, moments), the middle one (panorama, focus), the sharpest (stack), or the first (swap: what it lacks comes from the others).
  */
 export function arrangeSet(kind: SetKind, frames: readonly ArrangedMember[]): Arrangement {
   const { order: byStops, reference, strangers } = bracketOf(frames);
@@ -60,6 +60,6 @@ const REFERENCES: Readonly<Record<Exclude<SetKind, 'bracket'>, Choice>> = {
   focus: middle,
   panorama: middle,
   moments: leastClipped,
-  swap: sharpest,
+  swap: (order) => order[0],
   stack: sharpest,
 };

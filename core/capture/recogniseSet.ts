@@ -115,7 +115,7 @@ export function recogniseSet(frames: readonly SetCandidate[]): ProposedSet {
   if (apart > LONG) return proposal('moments', momentsWhy(members.length, span));
   return proposal(
     'swap',
-    `${members.length} frames of one view, seconds apart: alternates of one subject. The sharpest is the reference; mark the part to take from another.`,
+    `${members.length} frames of one view, seconds apart: alternates of one subject. The first is the reference; mark the part to take from another.`,
   );
 }
 

@@ -6,7 +6,7 @@ const LONG_EDGE = 1700;
 /** the sharpest frame's energy over the median frame's that tells focus from a hand's shake */
 const CLEARLY = 1.8;
 /** energy per pixel that noise does not reach, encoded squared */
-const LEAST = 4e-5;
+const LEAST = 1e-5;
 
 /** For each frame the share of the picture's structured tiles that it alone shows clearly sharpest, 0…1. */
 export function sharpestTiles(frames: readonly (readonly EncodedImage[])[]): number[] {

@@ -23,6 +23,9 @@ export function fitAdvice(project: Project): FitAdvice | undefined {
       text: `“${lost.frame.file}” is left out of the merge: ${lost.fit.why}. Work without it, or take another reference under Frames.`,
       action: { kind: 'leaveOut', frame: lost.frame },
     };
+  if (project.set.kind === 'panorama') return panoramaAdvice(project);
+  if (project.set.kind === 'developments')
+    return { text: 'Developments of one exposure lie on each other as they are. Nothing to do here.' };
   const worst = fits.reduce((a, b) => (b.fit.residual.typical > a.fit.residual.typical ? b : a));
   const typical = worst.fit.residual.typical;
   if (project.set.motion !== 'auto' && typical > LIMITS['fit.typical'].watch)
@@ -37,4 +40,20 @@ export function fitAdvice(project: Project): FitAdvice | undefined {
   return {
     text: `All frames lie on each other within ${typical.toFixed(2)} px of typical error. Nothing to do here.`,
   };
+}
+
+function panoramaAdvice({ panorama }: Project): FitAdvice | undefined {
+  const pairs = panorama?.fit.pairs ?? [];
+  if (pairs.length === 0) return undefined;
+  const parallax = Math.max(...pairs.map((p) => p.parallax));
+  const overlap = Math.min(...pairs.map((p) => p.overlap));
+  if (parallax >= LIMITS['fit.parallax'].watch)
+    return {
+      text: `Near things shift by up to ${parallax.toFixed(1)} px against far ones: the camera did not turn about its entrance pupil. The far view decides the fit, and seams are led around the rest; look along them under Merge. Next time slide the camera back on its rail.`,
+    };
+  if (100 * overlap < LIMITS['fit.pairOverlap'].watch)
+    return {
+      text: `Two frames share ${Math.round(100 * overlap)} % only. It holds here, but moving clouds or water may break it: shoot with about 30 % overlap.`,
+    };
+  return { text: 'All neighbours lie on each other. Nothing to do here.' };
 }

@@ -2,7 +2,7 @@
 import { format, parseISO } from 'date-fns';
 import { Trash2 } from 'lucide-react';
 import { styled } from 'styled-components';
-import { SET_KINDS } from '@/core/capture/setKind';
+import { SET_KINDS, type SetKind } from '@/core/capture/setKind';
 import { exposureTimeText } from '@/core/capture/exposureValue';
 import { type Frame } from '@/core/recipe/project';
 import { removeFrame, setHow, setKind, setReference, setStops, setUsed } from '@/store/edits';
@@ -65,6 +65,9 @@ function facts(frame: Frame, zero: number): [string, string][] {
   ];
 }
 
+/** Kinds whose frames show one light of one view, so that they can be measured against each other. */
+const PREPARED: readonly SetKind[] = ['bracket', 'focus', 'swap', 'stack'];
+
 /** The set as proposed, and what is known of the chosen frame. */
 export function FramesPanel() {
   const frames = useFrames();
@@ -109,7 +112,7 @@ export function FramesPanel() {
         />
         <Hint>{frame.stopsSource === 'exif' ? TEXT.exif : TEXT.measured}</Hint>
       </Section>
-      <PrepareSection />
+      {PREPARED.includes(kind) && <PrepareSection />}
       <Section title={name}>
         <Facts>
           {facts(frame, zero).map(([term, value]) => (

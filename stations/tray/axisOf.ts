@@ -51,11 +51,20 @@ const order =
     say: (v) => `place ${v + 1}`,
   });
 
+/** a gap so many times the usual one parts the frames into heaps */
+const HEAPS = 40;
+
+const median = (values: readonly number[]): number =>
+  values.slice().sort((a, b) => a - b)[values.length >> 1] ?? 0;
+
 const clock: Axis = (project, frames, zero) => {
   const times = frames.map((f) => timeOf(f.facts));
   if (times.some((t) => t === undefined)) return order('order')(project, frames, zero);
   const values = times.map((t) => t ?? 0);
   const [low, high] = [Math.min(...values), Math.max(...values)];
+  // two nights would stand in two heaps
+  const gaps = values.slice(1).map((v, i) => v - values[i]);
+  if (Math.max(0, ...gaps) > HEAPS * Math.max(1, median(gaps))) return order('order')(project, frames, zero);
   // the file's clock, whatever the zone of this machine
   const pattern = high - low < 120 ? 'HH:mm:ss' : 'HH:mm';
   const say = (v: number): string => {

@@ -68,6 +68,8 @@ export type Pairing = { readonly kind: 'blink' } | { readonly kind: 'wipe'; read
 export interface TableProps {
   readonly label: string;
   readonly scene: ViewScene | undefined;
+  /** size of what the views show; the scene's own when left out */
+  readonly extent?: Size;
   readonly view: View;
   /** a second view that is blinked or wiped against the first */
   readonly other?: View;
@@ -89,7 +91,7 @@ const BLINK_MS = 550;
 
 /** The picture on neutral grey: wheel or pinch zooms about the pointer, dragging pans, arrows pan, + and − zoom. */
 export function Table(props: TableProps) {
-  const { scene, view, other, pairing, crop, onViewport, render, dirty, tool, onPoint, onSize } = props;
+  const { scene, extent, view, other, pairing, crop, onViewport, render, dirty, tool, onPoint, onSize } = props;
   const surface = useRef<HTMLDivElement>(null);
   const canvas = useRef<HTMLCanvasElement>(null);
   const [size, setSize] = useState<Size>({ width: 0, height: 0 });
@@ -100,8 +102,11 @@ export function Table(props: TableProps) {
     return [sheetLoader(render, redraw), sheetLoader(render, redraw)] as const;
   }, [render]);
   const picture = useMemo<Size>(
-    () => ({ width: scene?.width ?? 1, height: scene?.height ?? 1 }),
-    [scene?.width, scene?.height],
+    () => ({
+      width: extent?.width ?? scene?.width ?? 1,
+      height: extent?.height ?? scene?.height ?? 1,
+    }),
+    [extent?.width, extent?.height, scene?.width, scene?.height],
   );
   const viewport = props.viewport ?? fitAll(picture, size);
 

@@ -4,6 +4,8 @@ export const BAND_PATCH = 48;
 /** a slope of at least this many codes of 255 across the patch, and grain below this, make a patch in which steps would show */
 const LEAST_SLOPE = 2.5;
 const MOST_GRAIN = 0.8;
+/** a larger gap between tones is the edge of a thing, codes of 255 */
+const LARGEST_STEP = 20;
 
 /**
  * The largest step between neighbouring tones of a smooth patch, codes of 255: about 1 for an 8-bit file, far less in 16 bits, more
@@ -33,5 +35,6 @@ export function bandStep(luma: Float32Array, size: number): number {
   // the outermost tones may stand alone
   for (let i = Math.floor(n * 0.02); i < n * 0.98 - 1; i++)
     gap = Math.max(gap, 255 * (sorted[i + 1] - sorted[i]));
+  if (gap > LARGEST_STEP) return 0;
   return slope >= LEAST_SLOPE && grain <= Math.max(MOST_GRAIN, 0.5 * gap) ? gap : 0;
 }

@@ -38,6 +38,7 @@ export interface PanoramaFit {
   readonly pairs: readonly PairMeasure[];
 }
 
+const LEAST_KEPT = 12;
 const FOCAL_TRIES = [0.7, 1, 1.4, 2, 3] as const;
 
 /**
@@ -77,7 +78,7 @@ export function fitPanorama(
     if (!best || bundle.cost < best.cost) best = bundle;
   }
   if (!best) throw new RangeError('a panorama needs a first focal length');
-  const settled = adjustBundle(best, links, { distortion: options.distortion === true });
+  const settled = settle(best, links, options.distortion === true);
   const present = frames.map((_, i) => i).filter((i) => member.has(i));
   const level = straightenTurns(present.map((i) => settled.rotations[i]));
   const rotations = frames.map((_, i) => (member.has(i) ? level[present.indexOf(i)] : null));
@@ -93,12 +94,41 @@ export function fitPanorama(
       overlap: sharedShare(link.fit.matrix, width, height),
       matches: source?.matches ?? link.pairs.length,
       agreeing: link.pairs.length,
-      residual: Math.sqrt(off.reduce((s, v) => s + v * v, 0) / off.length),
+      // of the nine tenths that agree: the rest is parallax, told apart
+      residual: Math.sqrt(
+        order.slice(0, Math.ceil(0.9 * order.length)).reduce((s, i) => s + off[i] * off[i], 0) /
+          Math.ceil(0.9 * order.length),
+      ),
       parallax: mean((i) => off[i]),
       where: { x: mean((i) => link.pairs[i].x), y: mean((i) => link.pairs[i].y) },
     };
   });
   return { lens: settled.lens, rotations, pairs: measures };
+}
+
+/** pairs beyond so many typical distances, and at least so many pixels, are taken out before the last passes */
+const BEYOND = 3;
+const AT_LEAST = 0.5;
+const TRIMS = 3;
+
+/**
+ * The last passes: near things that parallax shifts disagree with the many far ones, and must not bend the lens. What is far off the rest is
+ * taken out, and the remainder adjusted anew.
+ */
+function settle(start: Bundle, links: readonly Link[], distortion: boolean): Bundle {
+  let bundle = adjustBundle(start, links, { distortion });
+  for (let pass = 0; pass < TRIMS; pass++) {
+    const own = bundle;
+    const off = links.map((l) => linkResiduals(own, l));
+    const kept = links.map((link, i): Link => {
+      const sorted = off[i].slice().sort((a, b) => a - b);
+      const limit = Math.max(AT_LEAST, BEYOND * sorted[sorted.length >> 1]);
+      const pairs = link.pairs.filter((_, k) => off[i][k] <= limit);
+      return { ...link, pairs: pairs.length >= LEAST_KEPT ? pairs : link.pairs };
+    });
+    bundle = adjustBundle(bundle, kept, { distortion }, 2);
+  }
+  return bundle;
 }
 
 /** Indices of the most frames that hang together. */

@@ -1,0 +1,194 @@
+'use client';
+import { useState } from 'react';
+import { Dialog, DialogTrigger, Heading, Popover } from 'react-aria-components';
+import { styled } from 'styled-components';
+import { FIRST_WISH, planStandIn, planWarnings, type StandInWish } from '@/camera/standIn';
+import { useBench, useBenchParts } from '@/stations/benchContext';
+import { addFiles } from '@/store/addFiles';
+import { saveOriginal } from '@/store/database';
+import { Button } from '@/ui/controls/Button';
+import { Measure } from '@/ui/controls/Measure';
+import { PickOne } from '@/ui/controls/PickOne';
+import { Toggle } from '@/ui/controls/Toggle';
+import { Advice, Hint } from '@/ui/Section';
+import { COLOUR } from '@/ui/tokens';
+import { STAND_IN_TEXT as TEXT } from './standInText';
+
+const Camera = styled(Dialog)`
+  width: 380px;
+  max-height: 76vh;
+  overflow-y: auto;
+  display: flex;
+  flex-direction: column;
+  gap: 8px;
+  padding: 14px 16px;
+  background: ${COLOUR.raised};
+  border: 1px solid ${COLOUR.control};
+  outline: none;
+  h2 {
+    font-size: 14px;
+  }
+`;
+
+const keysOf = <T extends string>(names: Readonly<Record<T, string>>): { value: T; label: string }[] =>
+  (Object.keys(names) as T[]).map((value) => ({ value, label: names[value] }));
+
+/** The stand-in camera: a view, a plan, what goes wrong with it, and its frames as a set of this project. */
+export function StandInCamera() {
+  const { bench } = useBenchParts();
+  const busy = useBench((s) => s.work !== undefined);
+  const [wish, setWish] = useState<StandInWish>(FIRST_WISH);
+  const set = (change: Partial<StandInWish>): void => setWish((w) => ({ ...w, ...change }));
+  const { plan } = wish;
+  const warnings = planWarnings(wish);
+  const shoot = async (close: () => void): Promise<void> => {
+    close();
+    const shots = planStandIn(wish);
+    const made = await bench.actions.during(TEXT.shooting, async (signal, progress) => {
+      let done = 0;
+      return Promise.all(
+        shots.map(async (shot) => {
+          const frame = await bench.pool.run((tasks) => tasks.standIn(shot), { signal });
+          progress(++done / shots.length);
+          return frame;
+        }),
+      );
+    });
+    if (!made) return;
+    await addFiles(
+      bench,
+      made.map(({ file, bytes }) => ({ name: file, read: () => Promise.resolve(bytes) })),
+      saveOriginal,
+    );
+    // the next roll is another one
+    set({ seed: wish.seed + 1 });
+  };
+  return (
+    <DialogTrigger>
+      <Button isDisabled={busy}>{TEXT.open}</Button>
+      <Popover placement="top">
+        <Camera>
+          {({ close }) => (
+            <>
+              <Heading slot="title" level={2}>
+                {TEXT.title}
+              </Heading>
+              <Hint>{TEXT.what}</Hint>
+              <PickOne
+                label={TEXT.view}
+                value={wish.view}
+                options={keysOf(TEXT.views)}
+                onChange={(view) => set({ view })}
+              />
+              <PickOne
+                label={TEXT.plan}
+                value={plan}
+                options={keysOf(TEXT.plans)}
+                onChange={(next) => set({ plan: next, ...TEXT.starts[next] })}
+              />
+              <Measure
+                label={TEXT.frames}
+                value={wish.frames}
+                min={2}
+                max={12}
+                step={1}
+                format={String}
+                onChange={(frames) => set({ frames })}
+              />
+              {plan === 'bracket' && (
+                <Measure
+                  label={TEXT.spacing}
+                  value={wish.spacing}
+                  min={0.5}
+                  max={5}
+                  step={0.5}
+                  format={(v) => `${v} EV`}
+                  onChange={(spacing) => set({ spacing })}
+                />
+              )}
+              {plan === 'panorama' && (
+                <>
+                  <Measure
+                    label={TEXT.overlap}
+                    value={wish.overlap}
+                    min={0.05}
+                    max={0.7}
+                    step={0.05}
+                    format={(v) => `${Math.round(100 * v)} %`}
+                    onChange={(overlap) => set({ overlap })}
+                  />
+                  <Measure
+                    label={TEXT.slide}
+                    value={wish.slide}
+                    min={0}
+                    max={0.1}
+                    step={0.005}
+                    format={(v) => `${(100 * v).toFixed(1)} cm`}
+                    onChange={(slide) => set({ slide })}
+                  />
+                </>
+              )}
+              <Measure
+                label={TEXT.focal}
+                value={wish.focalLength}
+                min={28}
+                max={85}
+                step={1}
+                format={(v) => `${v} mm`}
+                onChange={(focalLength) => set({ focalLength })}
+              />
+              <Measure
+                label={TEXT.aperture}
+                value={wish.aperture}
+                min={2}
+                max={22}
+                step={0.5}
+                format={(v) => `f/${v}`}
+                onChange={(aperture) => set({ aperture })}
+              />
+              <Measure
+                label={TEXT.shake}
+                value={wish.shake}
+                min={0}
+                max={1}
+                step={0.05}
+                format={(v) => (v === 0 ? TEXT.tripod : `${v.toFixed(2)}°`)}
+                onChange={(shake) => set({ shake })}
+              />
+              {wish.view === 'mill' && (
+                <>
+                  <Measure
+                    label={TEXT.hour}
+                    value={wish.hour}
+                    min={0}
+                    max={1}
+                    step={0.05}
+                    format={(v) => (v < 0.35 ? 'low sun' : v < 0.75 ? 'dusk' : 'dark')}
+                    onChange={(hour) => set({ hour })}
+                  />
+                  <Toggle label={TEXT.lamps} value={wish.lamps} onChange={(lamps) => set({ lamps })} />
+                </>
+              )}
+              <PickOne
+                label={TEXT.fault}
+                value={wish.fault}
+                options={keysOf(TEXT.faults)}
+                onChange={(fault) => set({ fault })}
+              />
+              {warnings.length > 0 && (
+                <Advice>
+                  {warnings.map((says) => (
+                    <p key={says}>{says}</p>
+                  ))}
+                </Advice>
+              )}
+              <Button data-main onPress={() => void shoot(close)}>
+                {TEXT.shoot}
+              </Button>
+            </>
+          )}
+        </Camera>
+      </Popover>
+    </DialogTrigger>
+  );
+}

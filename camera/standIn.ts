@@ -1,0 +1,187 @@
+import { normalSource, randomSource } from '@/core/raster/random';
+import { type LightMix } from './demoSets';
+import { fieldOfView, type Lens, PLAIN_LENS } from './lens';
+import { type Stand } from './lookThrough';
+import { factsOf, type ViewShot } from './shootView';
+import { type CaptureFacts } from '@/core/capture/captureFacts';
+
+/** What the stand-in camera can be pointed at. */
+export type StandInView = 'mill' | 'marsh';
+
+/** What it is asked to shoot. */
+export type StandInPlan = 'bracket' | 'focus' | 'panorama' | 'stack';
+
+/** A mistake that is made on purpose, to be found again. */
+export type StandInFault = 'none' | 'balance' | 'unsharp' | 'lens';
+
+/** Everything that is set on the stand-in camera. */
+export interface StandInWish {
+  readonly view: StandInView;
+  readonly plan: StandInPlan;
+  readonly frames: number;
+  /** steps of a bracket, EV */
+  readonly spacing: number;
+  /** share of a frame that neighbours of a panorama share, 0…1 */
+  readonly overlap: number;
+  /** f-number */
+  readonly aperture: number;
+  /** millimetres, full frame */
+  readonly focalLength: number;
+  /** standard deviation of the hand, degrees; 0 for a tripod */
+  readonly shake: number;
+  /** metres by which the camera's turn misses its entrance pupil */
+  readonly slide: number;
+  /** 0 for evening light, 1 for dark */
+  readonly hour: number;
+  readonly lamps: boolean;
+  readonly fault: StandInFault;
+  readonly seed: number;
+}
+
+/** What the camera is set to when it is taken up. */
+export const FIRST_WISH: StandInWish = {
+  view: 'mill',
+  plan: 'bracket',
+  frames: 3,
+  spacing: 2,
+  overlap: 0.35,
+  aperture: 8,
+  focalLength: 35,
+  shake: 0.15,
+  slide: 0,
+  hour: 0.6,
+  lamps: true,
+  fault: 'none',
+  seed: 1,
+};
+
+/** A frame of a plan, ready to be shot. */
+export interface StandInShot {
+  readonly file: string;
+  readonly view: StandInView;
+  readonly mix: LightMix;
+  readonly shot: ViewShot;
+  readonly facts: CaptureFacts;
+}
+
+const WIDTH = 1200;
+const HEIGHT = 800;
+const START = Date.parse('2026-10-04T18:00:00.000Z');
+/** exposures that suit each view at f/8, ISO 100 and the middle of the evening, seconds */
+const METERED: Readonly<Record<StandInView, number>> = { mill: 1, marsh: 0.3 };
+const NEAREST = 3;
+const FARTHEST = 40;
+
+/** Turn between the frames of a panorama for an overlap, degrees. */
+export function panoramaStep(focalLength: number, overlap: number): number {
+  return fieldOfView(focalLength, PLAIN_LENS.sensorWidth) * (1 - overlap);
+}
+
+/** The shots of a plan. */
+export function planStandIn(wish: StandInWish): StandInShot[] {
+  const { plan, frames, view, seed } = wish;
+  const normal = normalSource(randomSource(seed));
+  const bright = 1 - wish.hour;
+  const mix: LightMix = {
+    sky: 0.05 + 0.4 * bright,
+    sun: 0.2 * bright * bright,
+    lamp: wish.lamps ? 2 : 0,
+    stand: 0,
+  };
+  const metered =
+    (METERED[view] * (wish.aperture / 8) ** 2 * 0.25) / (view === 'mill' ? 0.05 + 0.4 * bright : 0.25);
+  const odd = frames >> 1;
+  return Array.from({ length: frames }, (_, i): StandInShot => {
+    const along = i - (frames - 1) / 2;
+    const stops = plan === 'bracket' ? along * wish.spacing : 0;
+    const hand: Stand = {
+      yaw:
+        wish.shake * normal() +
+        (plan === 'panorama' ? along * panoramaStep(wish.focalLength, wish.overlap) : 0),
+      pitch: wish.shake * normal() - (plan === 'focus' ? 5 : 0),
+      roll: wish.shake * normal(),
+      ...(wish.slide > 0 ? { shift: [wish.slide * normal(), 0, wish.slide * normal()] as const } : {}),
+    };
+    const fault = i === odd ? wish.fault : 'none';
+    const lens: Lens = {
+      ...PLAIN_LENS,
+      focalLength: wish.focalLength,
+      aperture: fault === 'unsharp' ? 2 : wish.aperture,
+      focus:
+        plan === 'focus'
+          ? NEAREST * (FARTHEST / NEAREST) ** (frames > 1 ? i / (frames - 1) : 0)
+          : fault === 'unsharp'
+            ? 1.2
+            : Infinity,
+      breathing: plan === 'focus' ? 0.06 : 0,
+      distortion: fault === 'lens' ? -0.02 : 0,
+      vignette: 0.6,
+    };
+    // an open aperture lets more in: the time makes up for it
+    const seconds = metered * 2 ** stops * (lens.aperture / wish.aperture) ** 2;
+    const shot: ViewShot = {
+      width: WIDTH,
+      height: HEIGHT,
+      iso: plan === 'stack' ? 3200 : 100,
+      lens,
+      stand: hand,
+      seconds: plan === 'stack' ? seconds / 32 : seconds,
+      ...(fault === 'balance' ? { balance: [-0.3, 0.35] as const } : {}),
+      seed: 100 * seed + i,
+    };
+    const taken = new Date(START + 60000 * seed + 2500 * i).toISOString().slice(0, 23);
+    return {
+      file: `stand-in-${plan}-${seed}-${String(i + 1).padStart(2, '0')}.jpg`,
+      view,
+      mix,
+      shot,
+      facts: factsOf(shot, taken),
+    };
+  });
+}
+
+/** What will go wrong with a plan, each a sentence; empty when it is sound. */
+export function planWarnings(wish: StandInWish): string[] {
+  const { plan, frames } = wish;
+  const says: string[] = [];
+  if (plan === 'bracket' && wish.spacing > 3)
+    says.push(
+      `${wish.spacing} EV apart: tones between two frames are held well by neither. Stay at 2, 3 at most.`,
+    );
+  if (plan === 'panorama') {
+    const field = fieldOfView(wish.focalLength, PLAIN_LENS.sensorWidth);
+    const span = field + (frames - 1) * panoramaStep(wish.focalLength, wish.overlap);
+    if (wish.overlap < 0.2)
+      says.push(
+        `${Math.round(100 * wish.overlap)} % overlap is little to match on: joins may fail. About 30 % is usual.`,
+      );
+    const widest = wish.view === 'marsh' ? 196 : 62;
+    if (span > widest)
+      says.push(
+        `The row spans ${Math.round(span)}°, and the scene was built for ${widest}°: its ends will be smeared.`,
+      );
+    if (wish.slide > 0.01)
+      says.push(
+        `The camera slides by ${Math.round(100 * wish.slide)} cm as it turns: near things shift against far ones.`,
+      );
+  }
+  if (plan === 'focus') {
+    // neighbouring focus distances leave a gap when their depths of field (circle of 0.03 mm) do not meet
+    const ratio = (FARTHEST / NEAREST) ** (1 / Math.max(1, frames - 1));
+    const near = NEAREST * 1000;
+    const reach = (wish.focalLength * wish.focalLength) / (wish.aperture * 0.03);
+    if (near * ratio - near > (2 * near * near) / reach)
+      says.push('The focus steps are wide for this aperture: places between them are sharp in no frame.');
+  }
+  if (plan === 'stack' && wish.shake > 0.3)
+    says.push('A stack is shot from a tripod: a hand this unsteady loses the border.');
+  const odd = (frames >> 1) + 1;
+  const planted: Readonly<Record<StandInFault, string | undefined>> = {
+    none: undefined,
+    balance: `Frame ${odd} gets another white balance on purpose. Which finding tells?`,
+    unsharp: `Frame ${odd} is focused too near on purpose. Which finding tells?`,
+    lens: `Frame ${odd} bends by another lens correction on purpose. Which finding tells?`,
+  };
+  const own = planted[wish.fault];
+  return own ? [...says, own] : says;
+}
