@@ -68,7 +68,7 @@ const WIDTH = 1200;
 const HEIGHT = 800;
 const START = Date.parse('2026-10-04T18:00:00.000Z');
 /** exposures that suit each view at f/8, ISO 100 and the middle of the evening, seconds */
-const METERED: Readonly<Record<StandInView, number>> = { mill: 1, marsh: 0.3 };
+const METERED: Readonly<Record<StandInView, number>> = { mill: 0.55, marsh: 0.22 };
 const NEAREST = 3;
 const FARTHEST = 40;
 

@@ -3,9 +3,8 @@ import { mixLights, readDistance } from '@/camera/mixLights';
 import { type SceneView } from '@/camera/sceneView';
 import { shootView } from '@/camera/shootView';
 import { type StandInShot, type StandInView } from '@/camera/standIn';
-import { writeExif } from '@/camera/writeExif';
 import { SCENE_FIELD } from '@/camera/demoPlan';
-import { encodeJpeg } from '@/core/codecs/write/encodeJpeg';
+import { encodePicture } from '@/core/codecs/write/encodePicture';
 import { type Platform } from './platform';
 
 /** Reads the strips of a rendered pass. */
@@ -26,8 +25,8 @@ export function standInCamera(platform: Platform, read: SceneReader) {
     const key = view === 'marsh' ? view : `${view} ${Object.values(mix).join(' ')}`;
     if (held?.key !== key) held = { key, scene: sceneOf(view, mix, read) };
     const { image } = shootView(await held.scene, shot);
-    const jpeg = await encodeJpeg(image, QUALITY, platform.encodeJpeg);
-    return { file, bytes: writeExif(jpeg, facts) };
+    const metadata = { facts, disclosed: false };
+    return { file, bytes: await encodePicture(image, 'jpeg', platform.encodeJpeg, QUALITY, metadata) };
   };
 }
 

@@ -16,7 +16,8 @@ import { STAND_IN_TEXT as TEXT } from './standInText';
 
 const Camera = styled(Dialog)`
   width: 380px;
-  max-height: 76vh;
+  max-height: inherit;
+  box-sizing: border-box;
   overflow-y: auto;
   display: flex;
   flex-direction: column;

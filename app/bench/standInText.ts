@@ -10,7 +10,7 @@ export const STAND_IN_TEXT = {
   starts: {
     bracket: { frames: 3, shake: 0.15, focalLength: 35 },
     focus: { frames: 6, shake: 0, focalLength: 50 },
-    panorama: { frames: 5, shake: 0.3, focalLength: 50 },
+    panorama: { view: 'marsh', frames: 5, shake: 0.3, focalLength: 50 },
     stack: { frames: 8, shake: 0, focalLength: 35 },
   },
   frames: 'Frames',

@@ -69,10 +69,15 @@ export function recogniseSet(frames: readonly SetCandidate[]): ProposedSet {
   };
   const steps = order.slice(1).map((i, k) => shares.get(order[k])?.get(i) ?? 1);
   const turned = steps.filter((s) => s < SAME_VIEW);
-  if (turned.length > 0 && turned.length >= steps.length / 3) {
-    const places = placesOf(order, steps);
+  const places = placesOf(order, steps);
+  // brackets of equal length, one after the other, turn rarely from frame to frame
+  const inBrackets = places.length > 1 && places.every((p) => p.length > 1 && p.length === places[0].length);
+  if (turned.length > 0 && (inBrackets || turned.length >= steps.length / 3)) {
     const mean = turned.reduce((a, b) => a + b, 0) / turned.length;
-    return places.some((p) => p.length > 1)
+    const stops = members.map((f) => f.stops);
+    // frames of one view differ in exposure, or they are no bracket
+    const bracketed = Math.max(...stops) - Math.min(...stops) >= LEAST_SPREAD;
+    return bracketed && places.some((p) => p.length > 1)
       ? proposal(
           'panorama',
           `${places.length} views with ${places[0].length} frames each: the frames of a view are merged first, then the views are joined.`,

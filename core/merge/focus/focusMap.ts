@@ -86,12 +86,12 @@ function ownShares(
   const sure = new Float32Array(n);
   const shares = frames.map(() => new Float32Array(n));
   for (let i = 0; i < n; i++) {
-    let [best, sum, noise, squares] = [-1, 0, 0, 0];
+    let [best, sum, noise, cubes] = [-1, 0, 0, 0];
     for (let f = 0; f < frames.length; f++) {
       if (frames[f].fine[i] < 0) continue;
       const e = smooth[f][i];
       sum += e;
-      squares += e * e;
+      cubes += e ** 3;
       noise = Math.max(noise, frames[f].noise);
       if (best < 0 || e > smooth[best][i]) best = f;
     }
@@ -105,7 +105,7 @@ function ownShares(
     const stands = frames.length > 1 ? (top - (sum - top) / (frames.length - 1)) / (top + 1e-12) : 1;
     sure[i] = Math.max(0, stands) * (top / (top + 3 * noise + 2e-6));
     for (let f = 0; f < frames.length; f++)
-      if (frames[f].fine[i] >= 0) shares[f][i] = smooth[f][i] ** 2 / (squares + 1e-24);
+      if (frames[f].fine[i] >= 0) shares[f][i] = smooth[f][i] ** 3 / (cubes + 1e-30);
   }
   return { guide, sure, shares };
 }

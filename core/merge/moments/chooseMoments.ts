@@ -32,6 +32,15 @@ const EVEN = 3e-3;
 /** one moment is kept unless another is better by so many spreads of the scores */
 const STAY = 0.6;
 const LEAST_AREA = 0.01;
+/** moments that differ by less than this differ by noise, in each wish's own measure */
+const LEAST_SPREAD: Readonly<Record<MomentWish, number>> = {
+  lit: 0.02,
+  sharp: 0.02,
+  unclipped: 0.05,
+  calm: 0.02,
+  smooth: 0.02,
+  lively: 0.02,
+};
 
 /**
  * Chooses the best moment for every place by the wishes: scores are brought to one scale, smoothed along the edges of the reference, and a
@@ -51,7 +60,7 @@ export function chooseMoments(
   const sums = frames.map(() => new Float32Array(n));
   for (const [wish, amount] of Object.entries(wishes) as [MomentWish, number][]) {
     const own = scores[wish];
-    const scale = amount / spreadOf(own);
+    const scale = amount / Math.max(LEAST_SPREAD[wish], spreadOf(own));
     own.forEach((plane, f) => {
       for (let i = 0; i < n; i++) sums[f][i] += plane[i] * scale;
     });
@@ -134,7 +143,7 @@ function betterIn(
   scores: MomentScores,
 ): MomentWish[] {
   const gains = (Object.entries(scores) as [MomentWish, readonly Float32Array[]][]).map(([wish, planes]) => {
-    const scale = spreadOf(planes);
+    const scale = Math.max(LEAST_SPREAD[wish], spreadOf(planes));
     let gain = 0;
     for (const i of cells) {
       let others = 0;

@@ -51,15 +51,13 @@ export function momentScores(frames: readonly GridFrame[], width: number, height
   };
 }
 
-/** Brightness of the median over a frame's, so that a darker moment is not a moving one. */
+/** Brightness of the median over a frame's, so that a darker moment is not a moving one; what passes must not count. */
 function levelOf(middle: Float32Array, own: Float32Array, seen: Float32Array): number {
-  let [a, b] = [0, 0];
-  for (let i = 0; i < own.length; i++)
-    if (seen[i] > 0) {
-      a += middle[i];
-      b += own[i];
-    }
-  return b > 0 ? a / b : 1;
+  const ratios: number[] = [];
+  for (let i = 0; i < own.length; i += 7)
+    if (seen[i] > 0 && own[i] > DARK && own[i] < LIGHT) ratios.push(middle[i] / own[i]);
+  ratios.sort((a, b) => a - b);
+  return ratios.length > 0 ? ratios[ratios.length >> 1] : 1;
 }
 
 function medianOf(grey: readonly Float32Array[], frames: readonly GridFrame[], n: number): Float32Array {

@@ -1,0 +1,147 @@
+import { beforeAll, describe, expect, test } from '@jest/globals';
+import { PLAIN_LENS } from '@/camera/lens';
+import { type SceneView } from '@/camera/sceneView';
+import { shootView, type ViewFrame } from '@/camera/shootView';
+import { emptyImage, type EncodedImage } from '../../raster/encodedImage';
+import { IDENTITY } from '../../raster/matrix3';
+import { emptyRaster } from '../../raster/raster';
+import { randomSource } from '../../raster/random';
+import { encodeClipped } from '../../raster/srgb';
+import { registerPair } from '../../register/registerPair';
+import { exposureFusion } from '../exposureFusion';
+import { focusEnergy } from './focusEnergy';
+import { focusFindings } from './focusFindings';
+import { type FocusMap, focusMap } from './focusMap';
+
+const W = 480;
+const H = 320;
+const FOCI = [0.9, 1.25, 1.8, 2.8, 5];
+
+/** Gravel that runs from 0.8 m to 8 m, with a post standing before it. */
+function gravel(): SceneView {
+  const [w, h] = [640, 440];
+  const light = emptyRaster(w, h);
+  const distance = new Float32Array(w * h);
+  const random = randomSource(3);
+  const grain = Float32Array.from({ length: w * h }, () => random());
+  // stones of a few pixels, each nearly even, as gravel is
+  const stones = grain.map((_, i) => {
+    const [x, y] = [i % w, Math.floor(i / w)];
+    const stone = grain[Math.floor(y / 5) * w + Math.floor((x + 3 * (Math.floor(y / 5) % 2)) / 7)];
+    return 0.85 * stone + 0.15 * grain[i];
+  });
+  for (let y = 0, i = 0; y < h; y++)
+    for (let x = 0; x < w; x++, i++) {
+      const post = x > 190 && x < 214 && y > 60;
+      distance[i] = post ? 1 : 8 * (0.8 / 8) ** (y / h);
+      const own = post ? 0.3 + 0.3 * stones[(i * 7) % stones.length] : 0.15 + 0.6 * stones[i];
+      light.planes.forEach((p, c) => (p[i] = own * [1, 0.9, 0.8][c]));
+    }
+  return { light, distance, field: { kind: 'flat', across: 40 } };
+}
+
+let shots: ViewFrame[];
+let truth: EncodedImage;
+let map: FocusMap;
+const lens = { ...PLAIN_LENS, focalLength: 50, aperture: 5.6 };
+
+beforeAll(() => {
+  const scene = gravel();
+  shots = FOCI.map((focus, i) =>
+    shootView(scene, {
+      width: W,
+      height: H,
+      lens: { ...lens, focus },
+      stand: { yaw: 0, pitch: 0, roll: 0 },
+      seconds: 0.15 / 8,
+      iso: 800,
+      seed: 20 + i,
+    }),
+  );
+  truth = emptyImage(W, H, 65535);
+  const { sharp, gain } = shots[0].truth;
+  sharp.planes.forEach((p, c) =>
+    p.forEach((v, i) => (truth.data[3 * i + c] = 65535 * encodeClipped(v * gain))),
+  );
+  map = focusMap(shots.map((s) => focusEnergy(s.image, IDENTITY, W, H)));
+});
+
+const psnr = (image: EncodedImage): number => {
+  let square = 0;
+  for (let i = 0; i < image.data.length; i++)
+    square += (image.data[i] / image.white - truth.data[i] / truth.white) ** 2;
+  return -10 * Math.log10(square / image.data.length);
+};
+
+/** The straightforward way: in each pixel the frame of the largest squared Laplacian. */
+function laplacianSelection(): EncodedImage {
+  const energy = shots.map(({ image: { data } }) => {
+    const g = Float32Array.from({ length: W * H }, (_, i) => data[3 * i + 1] / 255);
+    const e = new Float32Array(W * H);
+    for (let y = 1; y + 1 < H; y++)
+      for (let x = 1, i = y * W + 1; x + 1 < W; x++, i++)
+        e[i] = (4 * g[i] - g[i - 1] - g[i + 1] - g[i - W] - g[i + W]) ** 2;
+    return e;
+  });
+  const out = emptyImage(W, H, 65535);
+  for (let i = 0; i < W * H; i++) {
+    const best = energy.reduce((b, e, f) => (e[i] > energy[b][i] ? f : b), 0);
+    for (let c = 0; c < 3; c++) out.data[3 * i + c] = shots[best].image.data[3 * i + c] * 257;
+  }
+  return out;
+}
+
+describe('a focus merge', () => {
+  test('is at least 2 dB nearer to the all-in-focus truth than selection by Laplacian energy', () => {
+    const frames = shots.map((s) => ({ image: s.image, matrix: IDENTITY }));
+    const merged = psnr(exposureFusion(frames, W, H, map).image);
+    expect(merged).toBeGreaterThan(psnr(laplacianSelection()) + 2);
+    for (const s of shots) expect(merged).toBeGreaterThan(psnr(s.image) + 2);
+  });
+
+  test('knows how deep the places lie: the far top, the near bottom, and the post', () => {
+    const at = (x: number, y: number): number => map.depth[(y >> 1) * map.width + (x >> 1)];
+    expect(at(320, 20)).toBeGreaterThan(2.8);
+    expect(at(320, 300)).toBeLessThan(1.2);
+    // the post is near although the ground behind it is far
+    expect(at(152, 110)).toBeLessThan(1.2);
+    expect(at(100, 70)).toBeGreaterThan(2);
+  });
+
+  test('its shares sum to one and every frame makes something', () => {
+    const n = map.width * map.height;
+    const mean = map.planes.map((p) => p.reduce((a, b) => a + b, 0) / n);
+    expect(mean.reduce((a, b) => a + b, 0)).toBeCloseTo(1, 4);
+    for (const m of mean) expect(m).toBeGreaterThan(0.05);
+  });
+
+  test('says where no frame is sharp, and nothing of a set that is', () => {
+    const gap = (m: FocusMap): number => focusFindings(m, [1])[0].value;
+    const whole = gap(map);
+    // a frame focused far alone leaves the post and the near ground blurred
+    const far = shots[3].image;
+    const lacking = gap(focusMap([focusEnergy(far, IDENTITY, W, H)]));
+    expect(whole).toBeLessThan(0.05);
+    expect(lacking).toBeGreaterThan(0.15);
+  });
+});
+
+test('breathing is fitted: frames focused near and far differ in scale by what the lens does', () => {
+  const scene = gravel();
+  const [near, far] = [1, 2].map((focus, i) =>
+    shootView(scene, {
+      width: W,
+      height: H,
+      lens: { ...lens, aperture: 16, focus, breathing: 0.2 },
+      stand: { yaw: 0, pitch: 0, roll: 0 },
+      seconds: 1.2,
+      iso: 100,
+      seed: 40 + i,
+    }),
+  );
+  const fit = registerPair(near.image, far.image, { stops: 0, motion: 'similarity' });
+  expect(fit.fitted).toBe(true);
+  const expected = far.truth.focalPx / near.truth.focalPx;
+  // 0.15 px at the corner, 288 px from the middle
+  expect(Math.abs(fit.scale - expected) * 288).toBeLessThan(0.15);
+});

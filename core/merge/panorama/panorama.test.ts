@@ -1,0 +1,216 @@
+import { beforeAll, describe, expect, test } from '@jest/globals';
+import { PLAIN_LENS } from '@/camera/lens';
+import { type SceneView } from '@/camera/sceneView';
+import { shootView, type ViewFrame } from '@/camera/shootView';
+import { realEnvironment } from '@/tests/knownScene';
+import { kernels } from '../../kernels/kernels';
+import { type PlaceGrid, warpByGrid } from '../../kernels/warpKernel';
+import { type EncodedImage, emptyImage, halveImage } from '../../raster/encodedImage';
+import { transposed } from '../../raster/matrix3';
+import { rotation } from '@/camera/pose';
+import { type PanoramaFit } from '../../register/rotation/fitPanorama';
+import { blendTile } from './blendTile';
+import { chooseProjection, placeCanvas, reducedCanvas } from './canvas';
+import { coveredBox } from './coveredBox';
+import { drawByGrid } from './frameOnCanvas';
+import { largestBox } from './largestBox';
+import { keptShare, panoramaCrop, panoramaTiles, planPanorama } from './planPanorama';
+import { type ProjectionKind, PROJECTIONS, stretchAt } from './projection';
+import { seamStep } from './seamStep';
+
+const KINDS = Object.keys(PROJECTIONS) as ProjectionKind[];
+
+describe('projections', () => {
+  test.each(KINDS)('%s is undone by its inverse', (kind) => {
+    const { toPlane, toRay } = PROJECTIONS[kind];
+    for (const [turn, tilt] of [
+      [0, 0],
+      [0.7, 0.3],
+      [-1.1, -0.5],
+    ]) {
+      const ray = [Math.cos(tilt) * Math.sin(turn), Math.sin(tilt), Math.cos(tilt) * Math.cos(turn)] as const;
+      const p = toPlane(...ray);
+      const back = p && toRay(p[0], p[1]);
+      const k = back ? 1 / Math.hypot(...back) : 0;
+      ray.forEach((v, i) => expect((back?.[i] ?? NaN) * k).toBeCloseTo(v, 9));
+    }
+  });
+
+  test('a flat picture stretches by 1/cos², a cylinder not along the horizon, a map of longitudes by 1/cos of latitude', () => {
+    const forty = (40 * Math.PI) / 180;
+    expect(stretchAt('rectilinear', Math.tan(forty), 0)).toBeCloseTo(1 / Math.cos(forty) ** 2, 3);
+    expect(stretchAt('cylindrical', 1.5, 0)).toBeCloseTo(1, 3);
+    expect(stretchAt('equirectangular', 0.3, forty)).toBeCloseTo(1 / Math.cos(forty), 3);
+  });
+
+  test('Panini keeps verticals straight and stretches less than a flat picture (Sharpless et al. 2010)', () => {
+    const { toPlane } = PROJECTIONS.panini;
+    const column = [-0.4, 0, 0.5].map((y) => toPlane(Math.sin(0.9), y, Math.cos(0.9))?.[0]);
+    expect(column[0]).toBeCloseTo(column[1] ?? NaN, 9);
+    expect(column[2]).toBeCloseTo(column[1] ?? NaN, 9);
+    // d = 1: u = 2 sin φ / (1 + cos φ) = 2 tan(φ/2)
+    expect(column[1]).toBeCloseTo(2 * Math.tan(0.45), 9);
+    expect(stretchAt('panini', 2 * Math.tan(0.5), 0)).toBeLessThan(stretchAt('rectilinear', Math.tan(1), 0));
+  });
+});
+
+const W = 330;
+const H = 300;
+const FOCAL = 330;
+const YAWS = [-34, -3, 30];
+const EV = [0, 0.35, -0.2];
+
+let images: EncodedImage[][];
+let fit: PanoramaFit;
+let shots: ViewFrame[];
+
+beforeAll(() => {
+  // real light carried by the registry, as a picture of longitudes and latitudes
+  const light = realEnvironment('city', 1400, 700);
+  const scene: SceneView = { light, field: { kind: 'round', across: 360, down: 180 } };
+  const lens = { ...PLAIN_LENS, focalLength: (FOCAL * 36) / W, aperture: 2.8, vignette: 0.8 };
+  shots = YAWS.map((yaw, i) =>
+    shootView(scene, {
+      width: W,
+      height: H,
+      lens,
+      stand: { yaw, pitch: i - 1, roll: 0.6 * (1 - i) },
+      seconds: 0.006 * 2 ** EV[i],
+      iso: 100,
+      seed: 60 + i,
+    }),
+  );
+  images = shots.map((s) => {
+    const levels = [s.image];
+    while (levels[levels.length - 1].width > 90) levels.push(halveImage(levels[levels.length - 1]));
+    return levels;
+  });
+  const rotations = YAWS.map((yaw, i) => transposed(rotation({ yaw, pitch: i - 1, roll: 0.6 * (1 - i) })));
+  fit = { lens: { focalPx: FOCAL, k1: 0, width: W, height: H }, rotations, pairs: [] };
+}, 60_000);
+
+const full = (): EncodedImage[] => images.map((l) => l[0]);
+
+describe('a panorama of real light', () => {
+  test('evens out exposure and vignette', () => {
+    const { gains } = planPanorama(images, fit, 'cylindrical');
+    const [a, b, c] = gains.stops.map((s) => s[1]);
+    expect(a - b).toBeCloseTo(EV[1] - EV[0], 1);
+    expect(a - c).toBeCloseTo(EV[2] - EV[0], 1);
+    expect(gains.vignette).toBeGreaterThan(0.5);
+    expect(gains.vignette).toBeLessThan(1.1);
+  });
+
+  test('has seams that show no more than what lies beside them', () => {
+    const plan = planPanorama(images, fit, 'cylindrical');
+    const out = emptyImage(plan.canvas.width, plan.canvas.height, 65535);
+    for (const tile of panoramaTiles(plan.canvas)) blendTile(full(), fit, plan, tile, out);
+    const { across, beside } = seamStep(out, plan);
+    expect(across).toBeLessThan(beside + 0.35);
+  });
+
+  test('tiles meet exactly: small tiles and large ones give the same pixels', () => {
+    const plan = planPanorama(images, fit, 'equirectangular');
+    const draw = (size: number): EncodedImage => {
+      const out = emptyImage(plan.canvas.width, plan.canvas.height, 65535);
+      for (const tile of panoramaTiles(plan.canvas, size)) blendTile(full(), fit, plan, tile, out);
+      return out;
+    };
+    const [small, large] = [draw(256), draw(2048)];
+    let worst = 0;
+    for (let i = 0; i < small.data.length; i++)
+      worst = Math.max(worst, Math.abs(small.data[i] - large.data[i]));
+    // codes of 65535: less than one of 255
+    expect(worst).toBeLessThan(257);
+  });
+
+  test('seams go around what moved', () => {
+    const moved = images.map((levels) => levels.slice());
+    // a figure that stands in the middle of the overlap in the second frame only
+    const levels: EncodedImage[] = [{ ...images[1][0], data: images[1][0].data.slice() }];
+    for (let y = 90; y < 240; y++)
+      for (let x = 50; x < 80; x++) levels[0].data.fill(250, (y * W + x) * 3, (y * W + x) * 3 + 3);
+    while (levels[levels.length - 1].width > 90) levels.push(halveImage(levels[levels.length - 1]));
+    moved[1] = levels;
+    const plan = planPanorama(moved, fit, 'cylindrical');
+    const cut = (l: Int16Array): number => {
+      const out = emptyImage(plan.canvas.width, plan.canvas.height, 65535);
+      for (const tile of panoramaTiles(plan.canvas))
+        blendTile(
+          moved.map((m) => m[0]),
+          fit,
+          { ...plan, labels: l },
+          tile,
+          out,
+        );
+      // pixels that are neither the figure nor the scene: half of either
+      return seamStep(out, { ...plan, labels: l }).across;
+    };
+    const straight = plan.labels.map((l, i) => {
+      if (l < 0) return l;
+      const x = i % plan.gridWidth;
+      return x < plan.gridWidth * 0.365 ? (l === 2 ? 2 : 0) : l === 0 ? 1 : l;
+    });
+    expect(cut(plan.labels)).toBeLessThan(cut(straight));
+  });
+
+  test('is cropped to what is covered, and says how much is kept', () => {
+    const plan = planPanorama(images, fit, 'cylindrical');
+    const crop = panoramaCrop(plan, 'free');
+    const kept = keptShare(plan, crop);
+    expect(kept).toBeGreaterThan(0.7);
+    expect(kept).toBeLessThan(1);
+    const box = coveredBox(fit, plan.canvas, [1, 0, 0, 0, 1, 0, 0, 0, 1], 'free');
+    expect(Math.abs((box?.width ?? 0) / crop.width - 1)).toBeLessThan(0.06);
+    const square = coveredBox(fit, plan.canvas, [1, 0, 0, 0, 1, 0, 0, 0, 1], 1);
+    expect(Math.abs((square?.width ?? 0) - (square?.height ?? 9))).toBeLessThanOrEqual(4);
+  });
+
+  test('a canvas never exceeds what is allowed, and its reduction covers the same view', () => {
+    const canvas = placeCanvas(fit, 'cylindrical', 50_000);
+    expect(canvas.width * canvas.height).toBeLessThan(52_000);
+    const half = reducedCanvas(canvas, 1);
+    expect((half.left + 0) / half.scale).toBeCloseTo((canvas.left + 0.5) / canvas.scale, 6);
+  });
+
+  test('recommends by the field: flat for little, a cylinder for much', () => {
+    const turned = (yaws: readonly number[]): PanoramaFit => ({
+      ...fit,
+      rotations: yaws.map((yaw) => transposed(rotation({ yaw, pitch: 0, roll: 0 }))),
+    });
+    expect(chooseProjection(turned([-5, 5])).recommended).toBe('rectilinear');
+    const wide = chooseProjection(turned([-75, -40, 0, 40, 75]));
+    expect(wide.recommended).toBe('cylindrical');
+    expect(wide.choices.find((c) => c.kind === 'rectilinear')?.whole).toBe(false);
+  });
+});
+
+test('the largest box of a mask with a hole', () => {
+  const mask = Uint8Array.from({ length: 60 }, (_, i) => (i === 23 ? 0 : 1));
+  // 10 × 6 with a hole at (3, 2): right of it 6 × 6, below it 10 × 3
+  expect(largestBox(mask, 10, 6, 'free')).toEqual({ x: 4, y: 0, width: 6, height: 6 });
+  expect(largestBox(new Uint8Array(60), 10, 6, 'free')).toBeUndefined();
+});
+
+test.each([255, 65535] as const)(
+  'the kernel of a warp by a grid agrees with its plain form (white %i)',
+  (white) => {
+    const k = kernels();
+    if (!k) throw new Error('no kernels here');
+    const source = emptyImage(40, 30, white);
+    for (let i = 0; i < source.data.length; i++)
+      source.data[i] = ((i * 97) % 251) * (white === 255 ? 1 : 257);
+    const grid: PlaceGrid = { width: 7, height: 5, cell: 8, places: new Float64Array(70) };
+    for (let y = 0, o = 0; y < 5; y++)
+      for (let x = 0; x < 7; x++, o += 2) {
+        grid.places[o] = 0.83 * 8 * x - 3.2 + 0.5 * y;
+        grid.places[o + 1] = 0.9 * 8 * y - 1.7 - 0.2 * x;
+      }
+    const a = warpByGrid(k, source, grid, 48, 32, -64);
+    const b = drawByGrid(source, grid, 48, 32, 'lanczos');
+    for (let i = 0; i < 48 * 32; i++) {
+      expect(Math.abs(a.inside[i] - b.inside[i])).toBeLessThan(1e-3);
+      for (let c = 0; c < 3; c++) expect(Math.abs(a.planes[c][i] - b.planes[c][i])).toBeLessThan(2e-3);
+    }
+  },
+);
