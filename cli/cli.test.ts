@@ -5,7 +5,10 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { PNG } from 'pngjs';
 import { decode as decodeTiffFile } from 'tiff';
+import { PLAIN_LENS } from '@/camera/lens';
+import { shootView } from '@/camera/shootView';
 import { encodePng } from '@/core/codecs/write/encodePng';
+import { millAtDusk } from '@/tests/knownScene';
 import { flat } from '@/tests/paint';
 import { smallBracket } from '@/tests/smallBracket';
 import { type MergeCommand, readArguments } from './readArguments';
@@ -45,6 +48,7 @@ interface Report {
     fitted: boolean;
     why?: string;
     matrix: number[];
+    rotation?: number[];
     ev: number;
     evSource: string;
     residualPx: { typical: number; worst: number };
@@ -61,6 +65,12 @@ interface Report {
   }[];
   readonly timesMs: Record<string, number>;
   readonly peakMb: number;
+}
+
+/** What only some kinds report. */
+interface Other {
+  readonly focalPx?: number;
+  readonly projection?: string;
 }
 
 describe('marsh merge', () => {
@@ -167,6 +177,82 @@ describe('marsh merge', () => {
     },
     60_000,
   );
+});
+
+describe('marsh merge, the other kinds', () => {
+  const reported = async (
+    kind: string,
+    files: readonly string[],
+    ...more: string[]
+  ): Promise<Report & Other> => {
+    const ran = await marsh(
+      'merge',
+      ...files,
+      '--kind',
+      kind,
+      '--out',
+      at('k.png'),
+      '--report',
+      at('k.json'),
+      ...more,
+    );
+    expect(ran).toMatchObject({ code: 0, out: '' });
+    return JSON.parse(readFileSync(at('k.json'), 'utf8')) as Report & Other;
+  };
+
+  test('a panorama reports its focal length, projection and rotations', async () => {
+    const files: string[] = [];
+    for (const [i, yaw] of [-11, 0, 10.5].entries()) {
+      const { image } = shootView(
+        { light: millAtDusk(), field: { kind: 'flat', across: 63 } },
+        {
+          width: 400,
+          height: 480,
+          lens: { ...PLAIN_LENS, focalLength: (900 * 36) / 400 },
+          stand: { yaw, pitch: 0.3 * i, roll: 0.2 },
+          seconds: 0.4,
+          iso: 100,
+          seed: i + 1,
+        },
+      );
+      files.push(at(`turn-${i}.png`));
+      writeFileSync(files[i], encodePng(image));
+    }
+    const report = await reported('panorama', files, '--projection', 'cylindrical');
+    expect(Math.abs((report.focalPx ?? 0) / 900 - 1)).toBeLessThan(0.005);
+    expect(report.projection).toBe('cylindrical');
+    expect(report.output.offset).toBeUndefined();
+    for (const f of report.frames) expect(f.rotation).toHaveLength(9);
+    // K R_b R_aᵀ K⁻¹ moves the middle of the reference by focal · tan(yaw)
+    const [first, second] = [report.frames[report.reference], report.frames[2]];
+    expect(first.matrix.slice(0, 3)).toEqual([1, 0, 0]);
+    const [m, x, y] = [second.matrix, 199.5, 239.5];
+    const u = (m[0] * x + m[1] * y + m[2]) / (m[6] * x + m[7] * y + m[8]);
+    expect(Math.abs(199.5 - u - 900 * Math.tan((10.5 * Math.PI) / 180))).toBeLessThan(1.5);
+  }, 120_000);
+
+  test('developments and a stack keep the reference’s grid', async () => {
+    const same = [at('dev-0.png'), at('dev-1.png')];
+    same.forEach((file, i) => writeFileSync(file, encodePng(flat(200, 140, 0.3 + 0.3 * i))));
+    const developed = await reported('developments', same);
+    expect(developed.frames.map((f) => f.matrix)).toEqual([
+      [1, 0, 0, 0, 1, 0, 0, 0, 1],
+      [1, 0, 0, 0, 1, 0, 0, 0, 1],
+    ]);
+    expect(developed.output).toMatchObject({ width: 200, height: 140, offset: [0, 0] });
+    const stack = await reported('stack', shots);
+    expect(stack.kind).toBe('stack');
+    expect(stack.findings.map((f) => f.id)).toContain('merge.rejected');
+    expect(stack.output).toMatchObject({ width: 600, height: 400, offset: [0, 0] });
+  }, 120_000);
+
+  test('frames that share nothing end with a sentence that names one', async () => {
+    const { code, err } = await marsh(
+      ...['merge', at('wall.png'), shots[0], '--kind', 'panorama', '--out', at('n.png')],
+    );
+    expect(code).toBe(1);
+    expect(err).toMatch(/do not overlap: nothing in “.*” was found again/);
+  }, 60_000);
 });
 
 describe('marsh inspect', () => {

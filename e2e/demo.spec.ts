@@ -47,9 +47,11 @@ test('headers isolate the page and allow this origin only', async ({ request }) 
   expect(page.headers()['content-security-policy']).toContain("default-src 'self'");
   expect(page.headers()['content-security-policy']).not.toContain('http:');
   expect(await (await request.get('/api/health')).json()).toEqual({ ok: true });
-  const manifest = (await (await request.get('/api/demo')).json()) as { frames: { url: string }[] };
-  expect(manifest.frames).toHaveLength(5);
-  expect((await request.get(manifest.frames[0].url)).headers()['content-type']).toBe('image/jpeg');
+  const manifest = (await (await request.get('/api/demo')).json()) as {
+    sets: { id: string; frames: { url: string }[] }[];
+  };
+  expect(manifest.sets.find((s) => s.id === 'bracket')?.frames).toHaveLength(5);
+  expect((await request.get(manifest.sets[0].frames[0].url)).headers()['content-type']).toBe('image/jpeg');
   for (const name of ['..%2F..%2Fpackage.json', 'plan.json', 'mill-99.jpg'])
     expect((await request.get(`/api/demo/${name}`)).status()).toBe(404);
 });

@@ -3,7 +3,7 @@ import { type EncodedImage } from '@/core/raster/encodedImage';
 import { turnHomography } from '@/core/register/rotation/cameraModel';
 import { fitPanorama, type PanoramaFit, type PanoramaPair } from '@/core/register/rotation/fitPanorama';
 import { referenceRegistration, type Registration } from '@/core/register/registerPair';
-import { turnAndScale } from '@/core/raster/matrix3';
+import { IDENTITY, turnAndScale } from '@/core/raster/matrix3';
 import { type MergeOptions } from './mergeFrames';
 import { type WorkerPool } from './workerPool';
 
@@ -94,7 +94,7 @@ export function turnedRegistrations(fit: PanoramaFit, reference: number): Regist
         fitted: i === reference,
         why: i === reference ? '' : 'it shares nothing with the other frames',
       };
-    const matrix = turnHomography(fit.lens, origin, rotation);
+    const matrix = i === reference ? IDENTITY : turnHomography(fit.lens, origin, rotation);
     const own = fit.pairs.filter((p) => p.a === i || p.b === i);
     const largest = (of: (p: (typeof own)[number]) => number): number => Math.max(0, ...own.map(of));
     return {

@@ -1,4 +1,5 @@
 import { type ClippedShares } from '@/core/capture/clippedShares';
+import { type SetKind } from '@/core/capture/setKind';
 import { translation } from '@/core/raster/matrix3';
 import { emptyProject, fitKey, type Frame, type Project } from '@/core/recipe/project';
 import { referenceRegistration, type Registration } from '@/core/register/registerPair';
@@ -41,14 +42,14 @@ export function sampleFit(dx: number, dy: number, change: Partial<Registration> 
   };
 }
 
-/** Three frames, fitted: dark, reference and light; the light one is off by (10, −6) pixels. */
-export function sampleProject(): Project {
+/** Three frames of a bracket or another kind, fitted: dark, reference and light; the light one is off by (10, −6) pixels. */
+export function sampleProject({ kind = 'bracket' }: { readonly kind?: SetKind } = {}): Project {
   const frames = [sampleFrame('dark', -2), sampleFrame('mid', 0), sampleFrame('light', 2)];
   const project = emptyProject('p1', 'Sample', '2026-10-03T12:00:00.000Z');
   const fits = Object.fromEntries([
-    [fitKey(frames[1], frames[0], { motion: 'auto' }), sampleFit(-4, 3)],
-    [fitKey(frames[1], frames[1], { motion: 'auto' }), referenceRegistration()],
-    [fitKey(frames[1], frames[2], { motion: 'auto' }), sampleFit(10, -6)],
+    [fitKey(frames[1], frames[0], { motion: 'auto', kind }), sampleFit(-4, 3)],
+    [fitKey(frames[1], frames[1], { motion: 'auto', kind }), referenceRegistration()],
+    [fitKey(frames[1], frames[2], { motion: 'auto', kind }), sampleFit(10, -6)],
   ]);
-  return { ...project, frames, set: { ...project.set, reference: 'mid', why: 'because' }, fits };
+  return { ...project, frames, set: { ...project.set, kind, reference: 'mid', why: 'because' }, fits };
 }

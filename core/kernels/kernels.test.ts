@@ -3,12 +3,16 @@ import { collapseBand, collapseBandPlain } from '@/core/merge/collapseBand';
 import { fuseBand, fuseBandPlain } from '@/core/merge/fuseBand';
 import { fuseCoarse } from '@/core/merge/fuseCoarse';
 import { fusionBuffers, type FusionFrame, planFusion } from '@/core/merge/fusionPlan';
-import { type FusionMeasures, PAPER_MEASURES } from '@/core/merge/mertensWeight';
+import { type BlendWeights } from '@/core/merge/blendWeights';
+import { PAPER_MEASURES } from '@/core/merge/mertensWeight';
 import { emptyImage } from '@/core/raster/encodedImage';
 import { IDENTITY, type Matrix3, translation } from '@/core/raster/matrix3';
 import { addExpanded, reduce } from '@/core/raster/pyramid';
 import { plainWarp } from '@/core/raster/warp';
 import { largestDifference, paint, waves } from '@/tests/paint';
+import { randomSource } from '@/core/raster/random';
+import { DESCRIPTOR, type Features } from '@/core/register/features/featurePoints';
+import { compiledNearest, plainNearest } from '@/core/register/features/matchFeatures';
 import { type GradientPoints, gradientPoints, plainGradientPoints } from '@/core/register/gradientPoints';
 import { logLuminance, plainLogLuminance } from '@/core/register/logLuminance';
 import {
@@ -93,7 +97,7 @@ describe('each kernel agrees with its plain form', () => {
     });
   });
 
-  const fused = (frames: FusionFrame[], measures: FusionMeasures, plain: boolean) => {
+  const fused = (frames: FusionFrame[], measures: BlendWeights, plain: boolean) => {
     const plan = planFusion(W, H);
     const buffers = fusionBuffers(plan, frames.length);
     const image = emptyImage(W, H, 65535);
@@ -121,6 +125,37 @@ describe('each kernel agrees with its plain form', () => {
       [...a.image.data].reduce((s, v, i) => s + Math.abs(v - b.image.data[i]), 0) / a.image.data.length;
     expect(mean).toBeLessThan(4);
     a.shares.forEach((plane, f) => expect(largestDifference(plane, b.shares[f])).toBeLessThanOrEqual(2));
+  });
+
+  test('a blend by weights that were worked out beforehand', () => {
+    const frames = [
+      { image: picture(255), matrix: IDENTITY },
+      { image: picture(255, 6), matrix: tilted },
+    ];
+    const [width, height] = [Math.ceil(W / 4), Math.ceil(H / 4)];
+    const left = Float32Array.from({ length: width * height }, (_, i) => (i % width < width / 2 ? 1 : 0));
+    const chosen = { width, height, level: 2, planes: [left, left.map((v) => 1 - v)] };
+    const [a, b] = [fused(frames, chosen, false), fused(frames, chosen, true)];
+    expect(largestDifference(a.image.data, b.image.data)).toBeLessThan(64);
+    a.shares.forEach((plane, f) => expect(largestDifference(plane, b.shares[f])).toBeLessThanOrEqual(2));
+  });
+
+  test('nearest neighbours of features', () => {
+    const random = randomSource(5);
+    const features = (count: number): Features => ({
+      count,
+      x: new Float32Array(count),
+      y: new Float32Array(count),
+      spread: new Float32Array(count).fill(1),
+      descriptors: Int16Array.from({ length: count * DESCRIPTOR }, () => Math.round(90 * random())),
+    });
+    const [p, q] = [features(40), features(55)];
+    // some points have a clear counterpart
+    for (let k = 0; k < 12; k++)
+      q.descriptors.set(p.descriptors.subarray(k * DESCRIPTOR, (k + 1) * DESCRIPTOR), (50 - k) * DESCRIPTOR);
+    const found = compiledNearest(compiled(), p, q);
+    expect([...found]).toEqual([...plainNearest(p, q)]);
+    expect(found[3]).toBe(47);
   });
 });
 

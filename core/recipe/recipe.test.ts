@@ -2,6 +2,8 @@ import { describe, expect, test } from '@jest/globals';
 import { strToU8, zipSync } from 'fflate';
 import { packProject, unpackProject } from '@/core/codecs/projectFile';
 import { sampleFit, sampleFrame, sampleProject } from '@/tests/sampleProject';
+import { SET_KINDS } from '../capture/setKind';
+import { IDENTITY } from '../raster/matrix3';
 import { PLAIN_MASK } from '@/core/mask/mask';
 import { cropOf, proposedCrop } from './cropOf';
 import { parseProject } from './parseProject';
@@ -134,6 +136,27 @@ describe('the recipe as JSON', () => {
     expect(parseProject(old, 'old.zip')).toEqual({ ...sampleProject(), finish: { ...finish, noise: 0 } });
   });
 
+  test('a panorama is kept whole, strays included, and every kind has a merge of its own', () => {
+    const project = sampleProject();
+    const turned: Project = {
+      ...project,
+      task: 'Make one wide picture.',
+      set: { ...project.set, kind: 'panorama', kindChosen: true },
+      panorama: {
+        frames: project.frames.map((f) => f.id),
+        fit: {
+          lens: { focalPx: 900, k1: 0, width: 600, height: 400 },
+          rotations: project.frames.map((_, i) => (i === 0 ? null : IDENTITY)),
+          pairs: [{ a: 0, b: 1, overlap: 0.4, matches: 80, agreeing: 60, residual: 0.2, parallax: 0.5 }],
+        },
+      },
+    };
+    expect(parseProject(plain(turned), 'wide.zip')).toEqual(turned);
+    const broken = { ...plain(turned), set: { ...turned.set, kind: 'collage' } };
+    expect(() => parseProject(broken, 'x.zip')).toThrow('not a whole Marsh project');
+    const keys = SET_KINDS.map((kind) => mergeKey(sampleProject({ kind })));
+    expect(new Set(keys).size).toBe(SET_KINDS.length);
+  });
   test('a file of a later version says so', () =>
     expect(() => parseProject({ ...plain(sampleProject()), version: 7 }, 'new.zip')).toThrow(
       'newer Marsh (version 7)',

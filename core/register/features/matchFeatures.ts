@@ -33,7 +33,8 @@ function nearest(a: Features, b: Features): Int32Array {
   return k ? compiledNearest(k, a, b) : plainNearest(a, b);
 }
 
-function compiledNearest(k: Kernels, a: Features, b: Features): Int32Array {
+/** {@link plainNearest} by the compiled kernel. */
+export function compiledNearest(k: Kernels, a: Features, b: Features): Int32Array {
   return k.borrow(() => {
     const put = ({ descriptors }: Features): number => {
       const at = k.take(descriptors.byteLength);

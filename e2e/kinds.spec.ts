@@ -1,0 +1,108 @@
+import { expect, type Page, test } from '@playwright/test';
+import { benchPage, type BenchPage } from './bench';
+
+/** Opens a demo set and waits until its picture is finished. */
+async function opened(page: Page, set: string): Promise<BenchPage> {
+  await page.goto(`/bench?project=demo-${set}`);
+  const bench = benchPage(page);
+  await expect(bench.station('Finish')).not.toContainText(/not made yet|stopped/, { timeout: 150_000 });
+  return bench;
+}
+
+const kindOf = (page: Page) => page.getByRole('region', { name: 'This set' });
+
+test.describe.configure({ timeout: 240_000 });
+
+test('the shelf offers the demo sets, and the panorama opens from it', async ({ page }) => {
+  await page.goto('/');
+  const sets = page.getByRole('list', { name: 'Demo sets' });
+  await expect(sets.getByRole('link')).toHaveCount(10);
+  await sets.getByRole('link', { name: /Ferrow marsh/ }).click();
+  const bench = benchPage(page);
+  await expect(bench.station('Finish')).not.toContainText(/not made yet/, { timeout: 150_000 });
+  await expect(kindOf(page)).toContainText('neighbouring views');
+  await expect(page.getByRole('region', { name: 'To make' })).toContainText('level horizon');
+  await bench.go('Fit');
+  await expect(page.getByRole('region', { name: 'Neighbours' }).getByRole('row')).toHaveCount(7);
+  await bench.go('Merge');
+  await expect(page.getByRole('button', { name: /Step across seams/ })).toBeVisible();
+  await page.getByRole('button', { name: /^Cylinder/ }).click();
+  await page.getByRole('option', { name: /^Longitude/ }).click();
+  await expect(page.getByRole('button', { name: 'Take the recommended one' })).toBeVisible();
+  await expect(page.getByRole('button', { name: /Step across seams/ })).toBeVisible({ timeout: 60_000 });
+  await page.getByRole('button', { name: 'Take the recommended one' }).click();
+  await expect(page.getByRole('button', { name: /^Cylinder/ })).toBeVisible();
+});
+
+test('a column is joined upright', async ({ page }) => {
+  const bench = await opened(page, 'column');
+  await expect(kindOf(page)).toContainText('neighbouring views');
+  await expect(page.getByText(/Frames by tilt/)).toBeVisible();
+  await bench.go('Merge');
+  await expect(page.getByRole('button', { name: /Picture kept by the crop/ })).toBeVisible();
+});
+
+test('a focus set shows which frame is sharp where', async ({ page }) => {
+  const bench = await opened(page, 'focus');
+  await expect(kindOf(page)).toContainText('sharp in different places');
+  await bench.go('Merge');
+  await expect(page.getByRole('button', { name: /Sharp in no frame/ })).toBeVisible();
+  await page.getByRole('radio', { name: 'Depth' }).click();
+  await expect(page.getByRole('radio', { name: 'Depth' })).toBeChecked();
+  await expect(page.getByRole('radio', { name: 'Both ways' })).toHaveCount(0);
+});
+
+test('moments become layers to paint on', async ({ page }) => {
+  const bench = await opened(page, 'moments');
+  await expect(kindOf(page)).toContainText('moments to choose from');
+  await bench.go('Merge');
+  await page.getByRole('button', { name: 'Lay them out as layers to paint on' }).click();
+  await bench.go('Layers');
+  await expect(page.getByText(/evening-0\d, ground/).first()).toBeVisible();
+});
+
+test('a swap takes the part that is marked', async ({ page }) => {
+  const bench = await opened(page, 'swap');
+  await expect(kindOf(page)).toContainText('alternates of one subject');
+  await bench.go('Merge');
+  await expect(page.getByRole('button', { name: /Difference along the joint/ })).toBeVisible();
+});
+
+test('developments need no fit, and the kind can be changed and taken back', async ({ page }) => {
+  const bench = await opened(page, 'developments');
+  await expect(kindOf(page)).toContainText('developed more than once');
+  await page.getByRole('button', { name: /^Two developments/ }).click();
+  await page.getByRole('option', { name: 'Bracket' }).click();
+  await expect(kindOf(page)).toContainText('Merged as a bracket, as you chose.');
+  await page.getByRole('button', { name: 'Take back' }).click();
+  await expect(kindOf(page)).toContainText('developed more than once');
+  await bench.go('Fit');
+  await expect(page.getByText('lie on each other as they are')).toBeVisible();
+});
+
+test('a stack rejects the satellite and takes the town’s light out', async ({ page }) => {
+  const bench = await opened(page, 'night');
+  await expect(kindOf(page)).toContainText('starry sky');
+  await bench.go('Merge');
+  await expect(page.getByRole('button', { name: /Star width/ })).toBeVisible();
+  await page.getByRole('button', { name: /^Left as it is/ }).click();
+  await page.getByRole('option', { name: 'Taken away' }).click();
+  await expect(page.getByRole('button', { name: /^Taken away/ })).toBeVisible();
+  await expect(page.getByText('Merging 16 frames')).toHaveCount(0, { timeout: 90_000 });
+});
+
+test('the stand-in camera shoots a set on the bench and says what is planted', async ({ page }) => {
+  await page.goto('/');
+  await page.getByRole('button', { name: 'New project' }).click();
+  await page.getByRole('button', { name: 'Stand-in camera' }).click();
+  const camera = page.getByRole('dialog', { name: /a simulation/ });
+  await camera.getByRole('button', { name: /^None/ }).click();
+  await page.getByRole('option', { name: 'White balance of one frame' }).click();
+  await expect(camera).toContainText('another white balance on purpose');
+  await camera.getByRole('button', { name: 'Shoot' }).click();
+  const bench = benchPage(page);
+  await expect(bench.station('Finish')).not.toContainText(/not made yet/, { timeout: 120_000 });
+  await expect(kindOf(page)).toContainText('3 frames of one size');
+  await expect(page.getByRole('button', { name: /White balance apart/ })).toContainText('EV');
+  await expect(bench.station('Frames')).toContainText(/white balance apart/i);
+});
