@@ -380,14 +380,8 @@ function boards(toP, nrm, len, y0, y1, holes, topw) {
 boards(FP, FN, LEN, YE1 + 0.05, YE + 0.05, [...winU, hatch]);
 const winGable = [rect(1.3, 3.95, 2.2, 5.05), rect(5.0, 3.95, 5.9, 5.05), rect(3.1, 6.2, 4.1, 7.3)];
 const slope = (YR - YE) / (DEP / 2);
-boards(
-  GP,
-  GN,
-  DEP,
-  YE1 + 0.05,
-  YR,
-  winGable,
-  (y) => (y < YE ? [0, DEP] : [(y - YE) / slope, DEP - (y - YE) / slope]),
+boards(GP, GN, DEP, YE1 + 0.05, YR, winGable, (y) =>
+  y < YE ? [0, DEP] : [(y - YE) / slope, DEP - (y - YE) / slope],
 );
 // timbers: sole plate, corner posts, barge boards, eaves
 const beam = (a, b, up, w, t, k = 5, o = {}) =>

@@ -1,20 +1,41 @@
 // Renders the scene anew: sky, geometry, one ray-traced picture a light and one of depth, then air and glare.
-// About 70 CPU minutes; needs POV-Ray 3.7 from Debian's packages. The results are committed, so nobody has to.
+// About two CPU hours; needs POV-Ray 3.7 and its includes from Debian's packages. The results are committed, so nobody has to.
 import { execFileSync } from 'node:child_process';
 import { copyFileSync, mkdirSync, rmSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 
 const here = fileURLToPath(new URL('.', import.meta.url));
 const work = `${here}build/`;
-const [WIDTH, HEIGHT] = [2100, 1400];
 const THREADS = 2;
-const ANTIALIAS = ['+A0.12', '+AM2', '+R2', 'Declare=NDOME=10'];
-const PASSES = {
-  z: ['-A', 'Declare=DEPTH=600', 'Declare=SKY=0', 'Declare=SUN=0', 'Declare=LAMP=0'],
-  sky: [...ANTIALIAS, 'Declare=SKY=1', 'Declare=SUN=0', 'Declare=LAMP=0'],
-  sun: [...ANTIALIAS, 'Declare=SKY=0', 'Declare=SUN=1', 'Declare=LAMP=0'],
-  lamp: [...ANTIALIAS, 'Declare=SKY=0', 'Declare=SUN=0', 'Declare=LAMP=1'],
-};
+const SMOOTH = ['+A0.12', '+AM2', '+R2', 'Declare=NDOME=10'];
+const lights = (sky, sun, lamp) => [`Declare=SKY=${sky}`, `Declare=SUN=${sun}`, `Declare=LAMP=${lamp}`];
+const DEPTH = ['-A', 'Declare=DEPTH=600', ...lights(0, 0, 0)];
+const ROUND = ['Declare=PANO=1', 'Declare=SPANX=200', 'Declare=SPANY=60'];
+
+/** What is rendered: the mill, light by light, and the marsh all round it in one light. */
+const VIEWS = [
+  {
+    name: 'mill',
+    field: 'flat',
+    size: [2100, 1400],
+    passes: {
+      z: DEPTH,
+      sky: [...SMOOTH, ...lights(1, 0, 0)],
+      sun: [...SMOOTH, ...lights(0, 1, 0)],
+      lamp: [...SMOOTH, ...lights(0, 0, 1)],
+      stand: [...SMOOTH, 'Declare=STAND=1', ...lights(0, 0, 0)],
+    },
+  },
+  {
+    name: 'round',
+    field: 'round',
+    size: [3150, 945],
+    passes: {
+      z: [...DEPTH, ...ROUND],
+      all: ['+A0.15', '+AM2', '+R2', 'Declare=NDOME=8', ...ROUND, ...lights(0.3, 0.22, 1.6)],
+    },
+  },
+];
 
 const run = (command, ...args) =>
   execFileSync(command, args, { cwd: work, stdio: ['ignore', 'inherit', 'inherit'] });
@@ -25,16 +46,19 @@ for (const file of ['mill.pov', 'materials.inc']) copyFileSync(here + file, work
 run('node', `${here}sky.mjs`, '4096', 'sky.exr');
 run('node', `${here}sky.mjs`, '1024', 'sky1k.exr');
 run('node', `${here}geometry.mjs`);
-for (const [pass, options] of Object.entries(PASSES))
-  run(
-    'povray',
-    '+Imill.pov',
-    `+Omill.${pass}.exr`,
-    '+FE',
-    `+W${WIDTH}`,
-    `+H${HEIGHT}`,
-    `+WT${THREADS}`,
-    '-D',
-    ...options,
-  );
-run('node', `${here}bake.mjs`, 'mill', `${here}renders/mill`);
+for (const { name, field, size, passes } of VIEWS) {
+  for (const [pass, options] of Object.entries(passes))
+    run(
+      'povray',
+      '+Imill.pov',
+      `+O${name}.${pass}.exr`,
+      '+FE',
+      `+W${size[0]}`,
+      `+H${size[1]}`,
+      `+WT${THREADS}`,
+      '-D',
+      ...options,
+    );
+  const lit = Object.keys(passes).filter((pass) => pass !== 'z');
+  run('node', `${here}bake.mjs`, name, `${here}renders/${name}`, field, ...lit);
+}

@@ -75,6 +75,27 @@ try {
   await page.screenshot({ path: `${folder}proof.png` });
   await page.getByRole('link', { name: 'marsh' }).click();
   await keep('shelf');
+  /** one demo set of another kind at its merge */
+  const kind = async (set, name, shown) => {
+    await page.goto(`${address}/bench?project=demo-${set}`);
+    await station('Proof')
+      .getByText(/not made yet/)
+      .waitFor({ state: 'detached', timeout: 240_000 });
+    await page.keyboard.press('3');
+    if (shown) await look(shown);
+    await keep(name);
+  };
+  await kind('panorama', 'panorama');
+  await kind('focus', 'focus', 'Depth');
+  await kind('moments', 'moments', 'Origin');
+  await kind('night', 'stack');
+  await page.goto(address);
+  await page.getByRole('button', { name: 'New project' }).click();
+  await page.getByRole('button', { name: 'Stand-in camera' }).click();
+  const camera = page.getByRole('dialog', { name: /a simulation/ });
+  await camera.getByRole('button', { name: /^None/ }).click();
+  await page.getByRole('option', { name: 'One frame unsharp' }).click();
+  await keep('camera');
 } finally {
   await browser.close();
   server.kill();
