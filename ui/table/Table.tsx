@@ -91,7 +91,8 @@ const BLINK_MS = 550;
 
 /** The picture on neutral grey: wheel or pinch zooms about the pointer, dragging pans, arrows pan, + and − zoom. */
 export function Table(props: TableProps) {
-  const { scene, extent, view, other, pairing, crop, onViewport, render, dirty, tool, onPoint, onSize } = props;
+  const { scene, extent, view, other, pairing, crop, onViewport, render, dirty, tool, onPoint, onSize } =
+    props;
   const surface = useRef<HTMLDivElement>(null);
   const canvas = useRef<HTMLCanvasElement>(null);
   const [size, setSize] = useState<Size>({ width: 0, height: 0 });
