@@ -26,11 +26,12 @@ interface Part {
   readonly tint: readonly [number, number, number];
 }
 
-const COAT = [0.05, 0.052, 0.06] as const;
-const TROUSERS = [0.035, 0.034, 0.036] as const;
-const BOOTS = [0.02, 0.018, 0.017] as const;
-const SKIN = [0.34, 0.2, 0.14] as const;
-const HAT = [0.07, 0.055, 0.04] as const;
+// dark cloth against a bright evening sky: a silhouette with a lit rim
+const COAT = [0.014, 0.0145, 0.017] as const;
+const TROUSERS = [0.011, 0.0105, 0.011] as const;
+const BOOTS = [0.006, 0.0055, 0.005] as const;
+const SKIN = [0.12, 0.068, 0.045] as const;
+const HAT = [0.016, 0.013, 0.01] as const;
 
 const turned = (length: number, degrees: number): [number, number] => [
   length * Math.sin((degrees * Math.PI) / 180),
@@ -166,13 +167,13 @@ function figureAt(
     const up = 0.45 + 0.55 * Math.max(0, ny);
     for (let c = 0; c < 3; c++) {
       const lit =
-        part.tint[c] * cloth * (SUN[c] * left * 2.5 + SKY[c] * up + (FLAME[c] * 0.011 * facing) / d2);
+        part.tint[c] * cloth * (SUN[c] * left * 2.5 + SKY[c] * up + (FLAME[c] * 0.02 * facing) / d2);
       colour[c] = colour[c] * (1 - own) + lit * own;
     }
     alpha = alpha + (1 - alpha) * own;
   }
   const glass = Math.hypot(u - lantern[0], (v - lantern[1]) * 0.8);
-  const flame = Math.max(0, Math.min(1, (0.055 - glass) * perMetre + 0.5));
+  const flame = Math.max(0, Math.min(1, (0.04 - glass) * perMetre + 0.5));
   for (let c = 0; c < 3; c++) colour[c] = colour[c] * (1 - flame) + FLAME[c] * flame;
   alpha += (1 - alpha) * flame;
   return alpha;

@@ -3,5 +3,6 @@ import { installPackages } from './install.mjs';
 
 installPackages();
 const { bundle, CLI_ENTRIES } = await import('./bundle.mjs');
-await bundle({ ...CLI_ENTRIES, benchmarks: 'benchmarks/main.ts' });
+await bundle({ ...CLI_ENTRIES, benchmarks: 'benchmarks/main.ts', benchmarkKinds: 'benchmarks/kinds.ts' });
 await import('../dist/benchmarks.mjs');
+await import('../dist/benchmarkKinds.mjs');

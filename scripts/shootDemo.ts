@@ -20,7 +20,7 @@ import { demoScenes } from './sceneLights';
 
 const JPEG_QUALITY = 93;
 /** raised whenever the camera or the scene gives other pixels for the same plan */
-const EDITION = 3;
+const EDITION = 4;
 const WORKERS = 2;
 
 /** The handheld bracket that the demo opens with. */
