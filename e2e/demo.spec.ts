@@ -13,7 +13,7 @@ test('the demo opens from the shelf, is fitted and merged, and asks no other ori
   page.on('console', (m) => m.type() === 'error' && errors.push(m.text()));
   page.on('pageerror', (e) => errors.push(e.message));
   await page.goto('/');
-  await page.getByRole('link', { name: /Demo: the tide mill/ }).click();
+  await page.getByRole('link', { name: /Ferrow tide mill, dusk/ }).click();
   const bench = benchPage(page);
   await bench.ready('Finish');
   expect(await page.evaluate(() => crossOriginIsolated)).toBe(true);
@@ -21,7 +21,7 @@ test('the demo opens from the shelf, is fitted and merged, and asks no other ori
   await expect(page.getByRole('complementary')).toContainText('All frames lie on each other');
   // frames on the axis of stops
   await expect(
-    page.getByRole('img', { name: 'Exposures: −4.0 EV, −2.0 EV, 0.0 EV, +2.0 EV, +4.0 EV' }),
+    page.getByRole('img', { name: 'Along the exposure: −4.0 EV, −2.0 EV, 0.0 EV, +2.0 EV, +4.0 EV' }),
   ).toBeVisible();
   for (const look of ['Blink', 'Wipe', 'Residual']) {
     await page.getByRole('radio', { name: look }).click();
