@@ -1,9 +1,9 @@
 import { type Merged } from '@/core/merge/exposureFusion';
-import { fusionBuffers, type FusionFrame, type MoverTakes, planFusion } from '@/core/merge/fusionPlan';
+import { type FusionFrame, type MoverTakes } from '@/core/merge/fusionPlan';
 import { type MoverChoice, type Movers } from '@/core/merge/movers/mover';
 import { moverTakes } from '@/core/merge/movers/takeMovers';
 import { type FusionMeasures } from '@/core/merge/mertensWeight';
-import { emptyImage } from '@/core/raster/encodedImage';
+import { mergeChosen } from './mergeChosen';
 import { type WorkerPool } from './workerPool';
 
 export interface MergeOptions {
@@ -24,6 +24,9 @@ export interface MoverOptions {
   readonly choices: readonly MoverChoice[];
 }
 
+/** share of the work that goes into finding what moved */
+const FINDING = 0.15;
+
 /**
  * Exposure fusion in the pool: the same steps and pixels as the core's own, band by band in parallel. What moved between the frames is
  * found first and taken from one frame each.
@@ -37,13 +40,8 @@ export async function mergeFrames(
   { reference, choices }: MoverOptions,
   { signal, onProgress }: MergeOptions = {},
 ): Promise<Merged> {
-  const plan = planFusion(width, height);
-  const buffers = fusionBuffers(plan, frames.length);
-  const image = emptyImage(width, height, 65535);
-  // making a band costs about eight times as much as putting it together
-  const total = plan.bands.length * 9 + 1 + frames.length;
   let done = 0;
-  const advance = (by: number): void => onProgress?.((done += by) / total);
+  const found = (by: number): void => onProgress?.((FINDING * (done += by)) / frames.length);
   const { movers, takes } = await findTakes(
     pool,
     frames,
@@ -51,23 +49,18 @@ export async function mergeFrames(
     height,
     { reference, choices },
     signal,
-    advance,
+    found,
   );
-  await Promise.all(
-    plan.bands.map(async (band) => {
-      await pool.run((tasks) => tasks.fuseBand(frames, measures, plan, buffers, band, takes), { signal });
-      advance(8);
-    }),
+  const merged = await mergeChosen(
+    pool,
+    frames,
+    measures,
+    width,
+    height,
+    { signal, onProgress: (share) => onProgress?.(FINDING + (1 - FINDING) * share) },
+    takes,
   );
-  await pool.run((tasks) => tasks.fuseCoarse(plan, buffers), { signal });
-  advance(1);
-  await Promise.all(
-    plan.bands.map(async (band) => {
-      await pool.run((tasks) => tasks.collapseBand(plan, buffers, band, image), { signal });
-      advance(1);
-    }),
-  );
-  return { image, shares: buffers.shares, movers };
+  return { ...merged, movers };
 }
 
 /** What moved between the frames, and which frame makes each such place. */
