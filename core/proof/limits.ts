@@ -197,7 +197,8 @@ export const LIMITS = {
     watch: 6,
     fail: 15,
     fine: 'The lens breathes as lenses do; the fit takes it out.',
-    advice: 'The magnification changes much between frames: borders are lost. See whether the zoom was moved.',
+    advice:
+      'The magnification changes much between frames: borders are lost. See whether the zoom was moved.',
     source: 'lenses breathe by up to a few percent (common practice)',
   },
   'merge.seam': {
