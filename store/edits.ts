@@ -68,7 +68,10 @@ export const addFrames =
     });
     if (proposal && !draft.set.kindChosen) {
       draft.set.kind = proposal.kind;
-      draft.set.why = proposal.why;
+      // the bench does not merge the brackets of a panorama yet, and must not say that it does
+      draft.set.why = proposal.places
+        ? `${proposal.places.length} views, each bracketed. Here all frames are joined as they are; leave one exposure of each view in use, or let the command line merge the views first.`
+        : proposal.why;
       // what came in this drop and does not belong stays, unused
       for (const i of proposal.strangers) if (i >= known) draft.frames[i].used = false;
     }
