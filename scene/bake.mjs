@@ -1,6 +1,7 @@
 // Adds air and glare to each rendered light pass and stores it compactly.
 // node bake.mjs NAME OUT FIELD PASSES… : NAME.{PASSES,z}.exr -> OUT.{PASSES,z}.{0…}.exr, scene-linear half float, cut into
-// strips from top to bottom so that no file of the repository is large. FIELD is `flat`, or `round` for longitude and latitude.
+// strips from top to bottom so that no file of the repository is large. FIELD is `flat`, `round` for longitude and latitude, or `near` for a
+// scene without air between. With `plate` the one pass is NAME.exr itself, its light multiplied by its alpha; it has no depth.
 // The depth keeps its own coding: metres along the ray are −600·ln(1 − f), f beyond 0.9985 is sky.
 // Both effects are linear in the light, so the passes still add up to the whole scene.
 import { readEXR, writeEXR } from './exr.mjs';
@@ -20,9 +21,9 @@ const GLARE = [
 const CHANNELS = ['R', 'G', 'B'];
 const STRIP_ROWS = 280;
 
-const depth = readEXR(`${name}.z.exr`);
-const { W, H } = depth;
-const metres = depth.ch.G.map((f) => (f > 0.9985 ? 1e4 : -FOG_METRES * Math.log(1 - f)));
+const depth = field === 'plate' ? undefined : readEXR(`${name}.z.exr`);
+const { W, H } = depth ?? readEXR(`${name}.exr`);
+const metres = depth?.ch.G.map((f) => (f > 0.9985 ? 1e4 : -FOG_METRES * Math.log(1 - f)));
 
 /** Colour of the air by azimuth: the sky just above the horizon, its sun clipped. */
 const sky = readEXR('sky1k.exr');
@@ -41,7 +42,7 @@ const air = Array.from({ length: sky.W }, (_, i) => {
 const focal = 1 / Math.tan(HALF_VIEW);
 const veil = new Float32Array(W * H);
 const column = new Int32Array(W * H);
-for (let y = 0; y < H; y++)
+for (let y = 0; y < H && (field === 'flat' || field === 'round'); y++)
   for (let x = 0; x < W; x++) {
     const p = y * W + x;
     const z = metres[p];
@@ -94,6 +95,19 @@ function round(v) {
   return value[0];
 }
 
+if (field === 'plate') {
+  const { ch } = readEXR(`${name}.exr`);
+  // glare of the widest kind would end at the plate's border
+  const glared = glare(
+    CHANNELS.map((c) => ch[c]),
+    GLARE.slice(0, 2),
+    2100 / W,
+  );
+  store(
+    [...glared, ch.A].map((plane) => plane.map(round)),
+    `${out}`,
+  );
+}
 for (const pass of passes) {
   const { ch } = readEXR(`${name}.${pass}.exr`);
   const planes = CHANNELS.map((c, k) =>
@@ -101,25 +115,32 @@ for (const pass of passes) {
       (v, p) => v * (1 - veil[p]) + (veil[p] > 0 ? air[column[p]][k] * veil[p] * (AIR_IN[pass] ?? 0) : 0),
     ),
   );
-  const glared = planes.map((plane) => {
+  store(
+    glare(planes, GLARE, 1).map((plane) => plane.map(round)),
+    `${out}.${pass}`,
+  );
+}
+if (depth) store([depth.ch.G.map(round)], `${out}.z`);
+
+/** What a lens scatters of bright things, added to planes. @param grow by how much the radii are those of a wider picture */
+function glare(planes, kinds, grow) {
+  return planes.map((plane) => {
     const capped = plane.map((v) => Math.min(v, 3000));
     const sum = plane.slice();
-    for (const [radius, weight] of GLARE) {
-      const spread = blur(capped, Math.max(1, Math.round(radius * W)));
+    for (const [radius, weight] of kinds) {
+      const spread = blur(capped, Math.max(1, Math.round(radius * W * grow)));
       for (let p = 0; p < sum.length; p++) sum[p] = sum[p] * (1 - weight) + spread[p] * weight;
     }
-    return sum.map(round);
+    return sum;
   });
-  store(pass, glared);
 }
-store('z', [depth.ch.G.map(round)]);
 
-/** Cuts planes into strips. */
-function store(pass, planes) {
+/** Cuts planes into strips and writes them. */
+function store(planes, file) {
   for (let k = 0, top = 0; top < H; k++, top += STRIP_ROWS) {
     const rows = Math.min(STRIP_ROWS, H - top);
     const cut = planes.map((plane) => plane.subarray(top * W, (top + rows) * W));
-    const [R, G, B] = cut.length === 1 ? [cut[0], cut[0], cut[0]] : cut;
-    writeEXR(`${out}.${pass}.${k}.exr`, W, rows, { R, G, B });
+    const [R, G, B, A] = cut.length === 1 ? [cut[0], cut[0], cut[0]] : cut;
+    writeEXR(`${file}.${k}.exr`, W, rows, { R, G, B, ...(A ? { A } : {}) });
   }
 }

@@ -15,7 +15,7 @@
 // how bright each light is: 1 for a pass of its own, its share when all are rendered at once
 #declare KSKY=SKY;
 #declare PStand=<-3.4,1.75,13>;
-global_settings{ assumed_gamma 1.0 max_trace_level 5 adc_bailout .003
+global_settings{ assumed_gamma 1.0 max_trace_level (DEPTH?1:5) adc_bailout .003
 #if(RADIO) radiosity{ pretrace_start .08 pretrace_end .01 count 120 nearest_count 8 error_bound .6 recursion_limit 1 low_error_factor .6 gray_threshold 0 minimum_reuse .01 brightness 1 } #end }
 #default{ finish{ ambient 0 diffuse .9 } }
 #include "functions.inc"

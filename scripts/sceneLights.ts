@@ -1,8 +1,13 @@
 import { existsSync, readFileSync } from 'node:fs';
-import { DUSK, SCENE_FIELD } from '@/camera/demoPlan';
-import { type DemoScenes, type LightMix } from '@/camera/demoSets';
-import { type Light, mixLights, readDistance } from '@/camera/mixLights';
+import { DUSK } from '@/camera/demoPlan';
+import { type DemoScenes } from '@/camera/demoSets';
+import { type Light } from '@/camera/mixLights';
+import { type Plate } from '@/camera/placePlate';
+import { PLATES, plateOf } from '@/camera/plates';
+import { readLight } from '@/camera/readLight';
+import { depthPass, distancesOf, lightPasses, type LightMix, type SceneName, sceneOf } from '@/camera/scenes';
 import { type SceneView } from '@/camera/sceneView';
+import { type Raster } from '@/core/raster/raster';
 
 /** A rendered pass as it lies in the repository, strip by strip. @param root ends with a slash */
 function strips(root: string, name: string): Uint8Array[] {
@@ -17,38 +22,35 @@ function strips(root: string, name: string): Uint8Array[] {
   return found;
 }
 
-/** The rendered lights of the scene, turned to the demo's dusk. @param root ends with a slash */
+/** The rendered lights of the mill, turned to the demo's dusk. @param root ends with a slash */
 export function sceneLights(root: string): Light[] {
-  return Object.entries(DUSK).map(([light, amount]) => ({ strips: strips(root, `mill.${light}`), amount }));
+  return Object.entries(DUSK).map(([light, amount]) => ({
+    light: readLight(strips(root, `mill.${light}`)),
+    amount,
+  }));
 }
 
-/** Field of the picture all round the mill, degrees. */
-const ROUND = { kind: 'round', across: 200, down: 60 } as const;
-
-/** The scenes of the demo, each read when it is first asked for. */
+/** The scenes and plates of the demo, each read when it is first asked for. @param root ends with a slash */
 export function demoScenes(root: string): DemoScenes {
-  const passes = new Map<string, Light>();
-  const pass = (name: string, amount: number): Light => {
-    const known = passes.get(name) ?? { strips: strips(root, name), amount: 1 };
-    passes.set(name, known);
-    return { ...known, amount };
+  const passes = new Map<string, Raster>();
+  const pass = (name: string): Raster => {
+    const light = passes.get(name) ?? readLight(strips(root, name));
+    passes.set(name, light);
+    return light;
   };
-  let distance: Float32Array | undefined;
+  const distances = new Map<SceneName, Float32Array>();
+  const plates = new Map<string, Plate>();
   return {
-    mill: ({ sky, sun, lamp, stand }: LightMix): SceneView => {
-      const lights = [
-        pass('mill.sky', sky),
-        pass('mill.sun', sun),
-        pass('mill.lamp', lamp),
-        ...(stand > 0 ? [pass('mill.stand', stand)] : []),
-      ].filter((l) => l.amount > 0);
-      distance ??= readDistance(strips(root, 'mill.z'));
-      return { light: mixLights(lights), distance, field: { kind: 'flat', across: SCENE_FIELD } };
+    scene: (name: SceneName, mix: LightMix): SceneView => {
+      lightPasses(name, mix).forEach(pass);
+      const distance = distances.get(name) ?? distancesOf(name, pass(depthPass(name)));
+      distances.set(name, distance);
+      return sceneOf(name, mix, passes, distance);
     },
-    round: () => ({
-      light: mixLights([pass('round.all', 1)]),
-      distance: readDistance(strips(root, 'round.z')),
-      field: ROUND,
-    }),
+    plate: (name) => {
+      const plate = plates.get(name) ?? plateOf(readLight(strips(root, `plate.${name}`)), PLATES[name]);
+      plates.set(name, plate);
+      return plate;
+    },
   };
 }
