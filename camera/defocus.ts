@@ -6,12 +6,6 @@ const STEP = 0.6;
 const GROWTH = 0.12;
 const SHARP = 0.35;
 
-/** Sums of a layer: colour and opacity, each as differences along the row until they are summed up. */
-interface Spread {
-  readonly colour: Float32Array[];
-  readonly opacity: Float32Array;
-}
-
 /** Layer number of a signed radius: far layers positive; steps grow with the radius. */
 const layerOf = (radius: number): number => {
   const r = Math.abs(radius);
@@ -40,34 +34,65 @@ export function defocus(sharp: Raster, radii: Float32Array): Raster {
   if (layers.size === 1 && layers.has(0)) return sharp;
   const out = planes.map(() => new Float32Array(n));
   const covered = new Float32Array(n);
+  const sums = Array.from({ length: planes.length + 1 }, () => new Float32Array(n));
   const order = [...layers.keys()].sort((a, b) => b - a);
   for (const key of order) {
     const points = layers.get(key) ?? [];
-    const spread = discs(points, planes, radii, width, height);
-    for (let i = 0; i < n; i++) {
-      const a = Math.min(1, spread.opacity[i]);
-      if (a <= 0) continue;
-      // where a layer's own discs overlap beyond 1, they share the place
-      const k = spread.opacity[i] > 1 ? 1 / spread.opacity[i] : 1;
-      for (let c = 0; c < out.length; c++) out[c][i] = spread.colour[c][i] * k + out[c][i] * (1 - a);
-      covered[i] = a + covered[i] * (1 - a);
-    }
+    // points come row by row, so that the first and the last tell which rows the layer reaches
+    const reach = Math.ceil(points.reduce((most, i) => Math.max(most, Math.abs(radii[i])), 0)) + 1;
+    const from = Math.max(0, Math.floor(points[0] / width) - reach) * width;
+    const to = Math.min(height, Math.floor(points[points.length - 1] / width) + reach + 1) * width;
+    for (const sum of sums) sum.fill(0, from, to);
+    discs(points, planes, radii, sums, width, height);
+    overlay(sums, out, covered, width, from, to);
   }
   for (let i = 0; i < n; i++)
     if (covered[i] > 1e-3 && covered[i] < 1) for (const plane of out) plane[i] /= covered[i];
   return { width, height, planes: out };
 }
 
-/** Spreads points over their discs: each row of a disc is two steps of a running sum, soft by a pixel at both ends. */
+/** Sums a layer's differences up along its rows and lays it over what is there. The last of `sums` is opacity. */
+function overlay(
+  sums: readonly Float32Array[],
+  [outA, outB, outC]: readonly Float32Array[],
+  covered: Float32Array,
+  width: number,
+  from: number,
+  to: number,
+): void {
+  const [a, b, c, opacity] = sums;
+  for (let line = from; line < to; line += width) {
+    let runA = 0;
+    let runB = 0;
+    let runC = 0;
+    let run = 0;
+    for (let i = line; i < line + width; i++) {
+      runA += a[i];
+      runB += b[i];
+      runC += c[i];
+      run += opacity[i];
+      // what is left of steps that cancel each other is rounding
+      if (run <= 1e-5) continue;
+      const alpha = run < 1 ? run : 1;
+      // where a layer's own discs overlap beyond 1, they share the place
+      const k = run > 1 ? 1 / run : 1;
+      outA[i] = runA * k + outA[i] * (1 - alpha);
+      outB[i] = runB * k + outB[i] * (1 - alpha);
+      outC[i] = runC * k + outC[i] * (1 - alpha);
+      covered[i] = alpha + covered[i] * (1 - alpha);
+    }
+  }
+}
+
+/** Spreads points over their discs into `sums`: each row of a disc is two steps of a running sum, soft by a pixel at both ends. */
 function discs(
   points: readonly number[],
   planes: readonly Float32Array[],
   radii: Float32Array,
+  sums: readonly Float32Array[],
   width: number,
   height: number,
-): Spread {
-  const n = width * height;
-  const sums = [...planes.map(() => new Float32Array(n)), new Float32Array(n)];
+): void {
   const count = planes.length;
   for (const i of points) {
     const r = Math.abs(radii[i]);
@@ -101,15 +126,6 @@ function discs(
       }
     }
   }
-  for (const sum of sums)
-    for (let y = 0, i = 0; y < height; y++) {
-      let run = 0;
-      for (let x = 0; x < width; x++, i++) {
-        run += sum[i];
-        sum[i] = run;
-      }
-    }
-  return { colour: sums.slice(0, count), opacity: sums[count] };
 }
 
 const halfChord = (r: number, dy: number): number => {

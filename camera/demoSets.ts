@@ -1,33 +1,32 @@
 import { type CaptureFacts } from '@/core/capture/captureFacts';
 import { type EncodedImage } from '@/core/raster/encodedImage';
 import { normalSource, randomSource } from '@/core/raster/random';
+import { bracketShots } from './bracketShots';
+import { DEMO_BRACKET, DEMO_FRAME, DEMO_GAIN, DEMO_TITLE, SCENE_FIELD } from './demoPlan';
 import { developSignal, readSensor } from './exposeFrame';
 import { type Lens, PLAIN_LENS } from './lens';
 import { FERROW_SKY, nightSky } from './nightSky';
 import { type Stand } from './lookThrough';
+import { type Plate, withPlate } from './placePlate';
+import { developPlate, type PlateName } from './plates';
+import { type LightMix, type SceneName } from './scenes';
 import { type SceneView } from './sceneView';
+import { shootFrame } from './shootBracket';
 import { factsOf, sensorAt, shootView, type ViewShot } from './shootView';
-import { withWalker } from './walker';
+import { MILL_POOL, withRipples } from './water';
 
-/** How bright each light of the mill scene is turned. */
-export interface LightMix {
-  readonly sky: number;
-  readonly sun: number;
-  readonly lamp: number;
-  readonly stand: number;
-}
-
-/** The rendered scenes that the demo is shot from. */
+/** The rendered scenes and plates that the demo is shot from. */
 export interface DemoScenes {
-  readonly mill: (mix: LightMix) => SceneView;
-  /** the marsh all round the mill */
-  readonly round: () => SceneView;
+  readonly scene: (name: SceneName, mix: LightMix) => SceneView;
+  readonly plate: (name: PlateName) => Plate;
 }
 
 /** One frame of a demo set. */
 export interface DemoFrame {
   readonly file: string;
   readonly image: EncodedImage;
+  /** of a cut-out, straight, 0…255 */
+  readonly alpha?: Uint8Array;
   readonly facts: CaptureFacts;
 }
 
@@ -41,7 +40,7 @@ export interface DemoSet {
   readonly shoot: (scenes: DemoScenes) => DemoFrame[];
 }
 
-const DUSK: LightMix = { sky: 0.16, sun: 0.03, lamp: 2.2, stand: 0 };
+const DUSK: LightMix = { sky: 0.16, sun: 0.03, lamp: 2.2 };
 const EVENING = Date.parse('2026-10-03T18:20:00.000Z');
 const clock = (seconds: number): string => new Date(EVENING + 1000 * seconds).toISOString().slice(0, 23);
 
@@ -72,15 +71,48 @@ function row(count: number, step: number, seed: number, along: 'yaw' | 'pitch'):
   });
 }
 
-/** Sets besides the bracket, in the order of the shelf. */
+/** metres a second */
+const WALK = 1.1;
+/** Where the warden is in each frame of the bracket: on the planks before the sluice, and where in a stride. */
+const WALKED = [
+  { pose: 'walker-1', x: 452, y: 742, distance: 12.4 },
+  { pose: 'walker-2', x: 545, y: 726, distance: 12.9 },
+  { pose: 'walker-3', x: 640, y: 712, distance: 13.4 },
+  { pose: 'walker-4', x: 735, y: 704, distance: 13.8 },
+  { pose: 'walker-1', x: 835, y: 700, distance: 14 },
+] as const;
+
+/** The sets of the demo, in the order of the shelf. */
 export const DEMO_SETS: readonly DemoSet[] = [
+  {
+    id: 'bracket',
+    title: DEMO_TITLE,
+    about: 'five handheld frames at dusk',
+    task: 'Make one natural picture from lamps to reeds, without a ghost of the walking warden and without a halo.',
+    shoot: (scenes) => {
+      const still = scenes.scene('mill', DUSK);
+      return bracketShots(DEMO_BRACKET).map((shot, i) => {
+        const seconds = shot.facts.seconds ?? 0;
+        const { pose, ...place } = WALKED[i % WALKED.length];
+        const rippled = withRipples(still, MILL_POOL, 0.7 * i, seconds);
+        const { light } = withPlate(rippled, scenes.plate(pose), { ...place, moves: WALK * seconds });
+        const { image } = shootFrame(light, shot, i, {
+          ...DEMO_FRAME,
+          sceneField: SCENE_FIELD,
+          gain: DEMO_GAIN,
+          seed: DEMO_BRACKET.seed,
+        });
+        return { file: shot.file, image, facts: shot.facts };
+      });
+    },
+  },
   {
     id: 'panorama',
     title: 'Ferrow marsh, all round',
     about: 'seven frames in one row',
     task: 'Make one wide picture with a level horizon. One frame has another white balance: is it evened out? Crop the blank border.',
-    shoot: ({ round }) => {
-      const scene = round();
+    shoot: (scenes) => {
+      const scene = scenes.scene('round', { all: 1 });
       return row(7, 21, 4, 'yaw').map((stand, i) =>
         frame(
           numbered('marsh', i),
@@ -106,8 +138,8 @@ export const DEMO_SETS: readonly DemoSet[] = [
     title: 'The mill from bank to ridge',
     about: 'four frames in one column',
     task: 'Join the four frames into one upright picture. Does the roof keep its width?',
-    shoot: ({ mill }) => {
-      const scene = mill(DUSK);
+    shoot: (scenes) => {
+      const scene = scenes.scene('mill', DUSK);
       return row(4, 6.4, 9, 'pitch').map((stand, i) =>
         frame(
           numbered('column', i),
@@ -131,8 +163,8 @@ export const DEMO_SETS: readonly DemoSet[] = [
     title: 'Sea lavender to the mill',
     about: 'six focus distances at f/8',
     task: 'Make one picture that is sharp from the lavender to the mill. One frame is enough for no part of it.',
-    shoot: ({ mill }) => {
-      const scene = mill({ ...DUSK, sky: 0.22 });
+    shoot: (scenes) => {
+      const scene = scenes.scene('mill', { ...DUSK, sky: 0.22 });
       return [3, 4, 5.5, 8, 13, 30].map((focus, i) =>
         frame(
           numbered('lavender', i),
@@ -151,20 +183,20 @@ export const DEMO_SETS: readonly DemoSet[] = [
   },
   {
     id: 'focus-two',
-    title: 'Near post, far mill',
-    about: 'two focus distances by hand',
-    task: 'Two frames, one sharp near and one far. Merge them, then look along the post for a double outline.',
-    shoot: ({ mill }) => {
-      const scene = mill(DUSK);
-      return [3.8, 18].map((focus, i) =>
+    title: 'Samphire, near and far',
+    about: 'two focus distances from 25 cm',
+    task: 'Two frames, one sharp on the near stems and one on those behind. Merge them, then look along the stems for a double outline: where is no frame sharp?',
+    shoot: (scenes) => {
+      const scene = scenes.scene('samphire', { sky: 0.6, sun: 0.55 });
+      return [0.212, 0.262].map((focus, i) =>
         frame(
-          numbered('post', i),
+          numbered('samphire', i),
           scene,
           {
             ...BASE,
-            lens: lensOf(50, 4, { focus, breathing: 0.06 }),
-            stand: { yaw: -12, pitch: -7, roll: i === 0 ? 0 : 0.12 },
-            seconds: 0.28,
+            lens: lensOf(68, 16, { focus, breathing: 0.05 }),
+            stand: { yaw: 0, pitch: 0, roll: i === 0 ? 0 : 0.12 },
+            seconds: 2,
             seed: 290 + i,
           },
           400 + 8 * i,
@@ -176,44 +208,37 @@ export const DEMO_SETS: readonly DemoSet[] = [
     id: 'moments',
     title: 'An evening at Ferrow',
     about: 'four frames over seventy minutes',
-    task: 'Take the sky of one hour and the windows of another. The tripod slipped once: see under Fit which frame shows it.',
-    shoot: ({ mill }) => {
-      const mixes: LightMix[] = [
-        { sky: 0.55, sun: 0.3, lamp: 0.25, stand: 0 },
-        { sky: 0.3, sun: 0.12, lamp: 1, stand: 0 },
-        { sky: 0.15, sun: 0.02, lamp: 2.2, stand: 0 },
-        { sky: 0.06, sun: 0, lamp: 2.6, stand: 0 },
-      ];
-      const seconds = [0.15, 0.25, 0.5, 0.8];
-      return mixes.map((mix, i) =>
+    task: 'Take the sky of one hour, the still water of the long exposure and the windows of another. The tripod slipped once: see under Fit which frame shows it.',
+    shoot: (scenes) =>
+      MOMENTS.map(({ mix, seconds, filter, aperture }, i) =>
         frame(
           numbered('evening', i),
-          mill(mix),
+          withRipples(scenes.scene('mill', mix), MILL_POOL, 1400 * i, seconds),
           {
             ...BASE,
-            lens: lensOf(31, 8),
+            lens: lensOf(31, aperture),
             stand: i < 2 ? { yaw: 0, pitch: 0, roll: 0 } : { yaw: 0.32, pitch: -0.18, roll: 0.24 },
-            seconds: seconds[i],
+            seconds,
+            filter,
             seed: 310 + i,
           },
           1000 + 1400 * i,
         ),
-      );
-    },
+      ),
   },
   {
     id: 'lamp',
     title: 'A lamp for the boardwalk',
     about: 'with the lamp and without it',
-    task: 'Keep the light that the lamp throws on the boardwalk and leave the rest as it was.',
-    shoot: ({ mill }) =>
+    task: 'Keep the light that the lamp throws on the boardwalk and leave the rest as it was. One frame was developed by another lens correction: does the fit say so?',
+    shoot: (scenes) =>
       [0, 0.5].map((stand, i) =>
         frame(
           numbered('lamp', i),
-          mill({ ...DUSK, lamp: 1.6, stand }),
+          scenes.scene('mill', { ...DUSK, lamp: 1.6, stand }),
           {
             ...BASE,
-            lens: lensOf(31, 5.6),
+            lens: lensOf(33, 5.6, { distortion: i === 0 ? 0 : -0.008 }),
             stand: { yaw: -2, pitch: 0, roll: 0 },
             seconds: 0.35,
             seed: 330 + i,
@@ -227,16 +252,16 @@ export const DEMO_SETS: readonly DemoSet[] = [
     title: 'The warden’s lantern',
     about: 'two handheld frames of a walker',
     task: 'In the first frame the walker stands well, in the second the lantern is held better. Take the arm from the second.',
-    shoot: ({ mill }) => {
-      const scene = mill({ ...DUSK, sky: 0.24, sun: 0.06 });
-      return [8, 48].map((arm, i) =>
+    shoot: (scenes) => {
+      const scene = scenes.scene('mill', { ...DUSK, sky: 0.24, sun: 0.06 });
+      return (['walker-a', 'walker-b'] as const).map((pose, i) =>
         frame(
           numbered('warden', i),
-          withWalker(scene, { x: 330, y: 935, distance: 7.4, stride: 0.12, arm, moves: 0 }),
+          withPlate(scene, scenes.plate(pose), { x: 330, y: 935, distance: 7.4 }),
           {
             ...BASE,
             lens: lensOf(50, 5.6),
-            stand: i === 0 ? { yaw: -14, pitch: -2.4, roll: 0 } : { yaw: -13.6, pitch: -2.1, roll: 0.7 },
+            stand: i === 0 ? { yaw: -10.6, pitch: -2.4, roll: 0 } : { yaw: -10.2, pitch: -2.1, roll: 0.7 },
             seconds: 0.25,
             seed: 350 + i,
           },
@@ -247,20 +272,20 @@ export const DEMO_SETS: readonly DemoSet[] = [
   },
   {
     id: 'developments',
-    title: 'Windows and wall',
+    title: 'Three mugs and a card',
     about: 'one exposure developed twice',
-    task: 'Take the windows from the dark development and the wall from the light one.',
-    shoot: ({ mill }) => {
+    task: 'Take the white mug from the dark development and the black one from the light one. Are the greys of the card neutral?',
+    shoot: (scenes) => {
       const shot: ViewShot = {
         ...BASE,
-        lens: lensOf(50, 5.6),
-        stand: { yaw: 9, pitch: 4, roll: 0 },
-        seconds: 0.3,
+        lens: lensOf(58, 11, { focus: 0.94 }),
+        stand: { yaw: 0, pitch: 0.45, roll: 0 },
+        seconds: 1.6,
         seed: 370,
       };
-      const { signal } = shootView(mill(DUSK), shot);
+      const { signal } = shootView(scenes.scene('mugs', { window: 0.5, lamp: 0.5 }), shot);
       return [-1.2, 2].map((stops, i) => ({
-        file: numbered('wall', i),
+        file: numbered('mugs', i),
         image: developSignal({
           ...signal,
           planes: signal.planes.map((p) => p.map((v) => v * 2 ** stops)),
@@ -270,10 +295,33 @@ export const DEMO_SETS: readonly DemoSet[] = [
     },
   },
   {
+    id: 'plates',
+    title: 'The heron and the boat',
+    about: 'a frame of the pool and five cut-outs',
+    task: 'Make one picture where the boat lies on the pool and the heron stands on the bank. Each cut-out was taken under other light: match brightness and colour, and leave out what does not fit.',
+    shoot: (scenes) => {
+      const shot: ViewShot = {
+        ...BASE,
+        lens: lensOf(31, 8),
+        stand: { yaw: 0, pitch: 0, roll: 0 },
+        seconds: 0.45,
+        seed: 390,
+      };
+      const scene = scenes.scene('mill', { sky: 0.3, sun: 0.12, lamp: 1.6 });
+      const ground = frame('pool-01.jpg', withRipples(scene, MILL_POOL, 0, shot.seconds), shot, 9600);
+      const cut = CUT_OUTS.map(({ name, gain }) => ({
+        file: `${name.replace('-noon', '')}.png`,
+        ...developPlate(scenes.plate(name), gain),
+        facts: {},
+      }));
+      return [ground, ...cut];
+    },
+  },
+  {
     id: 'night',
     title: 'Two nights of stars',
     about: 'sixteen equal frames',
-    task: 'Stack both nights on the stars. A satellite crosses one frame: is it gone? Take the town’s light out of the sky.',
+    task: 'Stack both nights on the stars. A satellite crosses one frame: is it gone? One frame was out of focus: which? Take the town’s light out of the sky.',
     shoot: () =>
       Array.from({ length: 16 }, (_, i): DemoFrame => {
         const second = i >= 8;
@@ -286,6 +334,8 @@ export const DEMO_SETS: readonly DemoSet[] = [
           turn: (second ? 4.5 : 0) + 0.02 * i,
           trail: 0,
           satellite: i === 5,
+          // the lens was knocked in one frame
+          ...(i === 11 ? { soft: 2.2 } : {}),
         });
         const light = { ...sky, planes: sky.planes.map((p) => p.map((v) => v * NIGHT_GAIN)) };
         const iso = 3200;
@@ -312,3 +362,20 @@ export const DEMO_SETS: readonly DemoSet[] = [
 ];
 
 const NIGHT_GAIN = 2.2;
+
+/** The cut-outs of the composite, and how bright each was developed. */
+const CUT_OUTS = [
+  { name: 'boat', gain: 0.36 },
+  { name: 'heron', gain: 0.55 },
+  { name: 'walker-noon', gain: 0.5 },
+  { name: 'moon', gain: 0.7 },
+  { name: 'cloud', gain: 0.75 },
+] as const;
+
+/** The evening: a short exposure of the water, the last light on the wall, a long one through a grey filter, the dark. */
+const MOMENTS = [
+  { mix: { sky: 0.55, sun: 0.3, lamp: 0.25 }, seconds: 1 / 30, filter: 0, aperture: 2.8 },
+  { mix: { sky: 0.3, sun: 0.16, lamp: 1 }, seconds: 0.4, filter: 0, aperture: 8 },
+  { mix: { sky: 0.15, sun: 0.02, lamp: 2.2 }, seconds: 8, filter: 3.3, aperture: 8 },
+  { mix: { sky: 0.06, sun: 0, lamp: 2.6 }, seconds: 1.3, filter: 0, aperture: 8 },
+] as const;

@@ -3,7 +3,7 @@ import { type Matrix3 } from '@/core/raster/matrix3';
 import { type Raster } from '@/core/raster/raster';
 import { normalSource, randomSource } from '@/core/raster/random';
 import { encodeClipped } from '@/core/raster/srgb';
-import { gatherLight, LENS_SIGMA } from './gatherLight';
+import { gatherLight, LENS_SIGMA, looksOfFrame } from './gatherLight';
 
 /** What a pixel of the sensor holds and adds. Values of an ordinary full-frame sensor (from memory). */
 export interface Sensor {
@@ -33,16 +33,12 @@ export interface Exposure {
  */
 export function sensorLight(scene: Raster, exposure: Exposure): Raster {
   const { width, height, frameToScene: m, gain } = exposure;
-  const planes = gatherLight(scene, {
-    width,
-    height,
-    sigma: LENS_SIGMA * Math.hypot(m[0], m[3]),
-    looksAt: (x, y, at) => {
-      const d = 1 / (m[6] * x + m[7] * y + m[8]);
-      at[0] = (m[0] * x + m[1] * y + m[2]) * d;
-      at[1] = (m[3] * x + m[4] * y + m[5]) * d;
-    },
+  const looks = looksOfFrame(width, height, (x, y, at) => {
+    const d = 1 / (m[6] * x + m[7] * y + m[8]);
+    at[0] = (m[0] * x + m[1] * y + m[2]) * d;
+    at[1] = (m[3] * x + m[4] * y + m[5]) * d;
   });
+  const planes = gatherLight(scene, looks, LENS_SIGMA * Math.hypot(m[0], m[3]));
   planes.forEach((plane) => plane.forEach((v, i) => (plane[i] = v * gain)));
   return { width, height, planes };
 }
@@ -55,10 +51,16 @@ export function sensorLight(scene: Raster, exposure: Exposure): Raster {
 export function readSensor(light: Raster, { fullWell, readNoise }: Sensor, seed: number): Raster {
   const uniform = randomSource(seed);
   const normal = normalSource(uniform);
+  const readSquare = readNoise * readNoise;
   const planes = light.planes.map((plane) => {
     const signal = new Float32Array(plane.length);
     for (let i = 0; i < plane.length; i++) {
       const mean = Math.max(0, plane[i]) * fullWell;
+      if (mean > 20 && mean + 8 * Math.sqrt(mean) < fullWell) {
+        // far from both ends the two kinds of noise add up as one
+        signal[i] = (mean + Math.sqrt(mean + readSquare) * normal()) / fullWell;
+        continue;
+      }
       const shot = mean > 20 ? mean + Math.sqrt(mean) * normal() : poisson(mean, uniform);
       signal[i] = (Math.min(fullWell, shot) + readNoise * normal()) / fullWell;
     }
@@ -70,9 +72,20 @@ export function readSensor(light: Raster, { fullWell, readNoise }: Sensor, seed:
 /** A signal developed as 8-bit sRGB. */
 export function developSignal({ width, height, planes }: Raster): EncodedImage {
   const image = emptyImage(width, height, 255);
-  planes.forEach((plane, c) =>
-    plane.forEach((v, i) => (image.data[i * 3 + c] = Math.round(255 * encodeClipped(v)))),
-  );
+  planes.forEach((plane, c) => {
+    for (let i = 0, o = c; i < plane.length; i++, o += 3)
+      image.data[o] = Math.round(255 * encodeClipped(plane[i]));
+  });
+  return image;
+}
+
+/** A signal as 16-bit codes of linear light, undeveloped. */
+export function linearCodes({ width, height, planes }: Raster): EncodedImage {
+  const image = emptyImage(width, height, 65535);
+  planes.forEach((plane, c) => {
+    for (let i = 0, o = c; i < plane.length; i++, o += 3)
+      image.data[o] = Math.round(65535 * Math.max(0, Math.min(1, plane[i])));
+  });
   return image;
 }
 

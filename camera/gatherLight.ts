@@ -26,55 +26,80 @@ function gaussianPhases(sigma: number, reach: number): Float64Array {
 /** Writes the scene pixel that a frame pixel looks at into `at[0]`, `at[1]`. */
 export type LooksAt = (x: number, y: number, at: Float64Array) => void;
 
-/** How planes of a scene are gathered into a frame. */
-export interface Gathering {
+/** Where every pixel of a frame looks: scene column and row, one after the other. */
+export interface Looks {
   readonly width: number;
   readonly height: number;
-  readonly looksAt: LooksAt;
-  /** point spread, standard deviation in scene pixels; raised to what keeps the render's grid out */
-  readonly sigma: number;
+  /** `2 · width · height` places, row by row */
+  readonly places: Float64Array;
 }
 
-/** Light of the scene's planes on the pixels of a frame through a Gaussian point spread; borders are continued. */
+/** Follows a map for every pixel of a frame. */
+export function looksOfFrame(width: number, height: number, looksAt: LooksAt): Looks {
+  const places = new Float64Array(2 * width * height);
+  const at = new Float64Array(2);
+  for (let y = 0, o = 0; y < height; y++)
+    for (let x = 0; x < width; x++) {
+      looksAt(x, y, at);
+      places[o++] = at[0];
+      places[o++] = at[1];
+    }
+  return { width, height, places };
+}
+
+/**
+ * Light of the scene's three planes on the pixels of a frame through a Gaussian point spread; borders are continued.
+ * @param wished point spread, standard deviation in scene pixels; raised to what keeps the render's grid out
+ */
 export function gatherLight(
-  { width: W, height: H, planes }: Raster,
-  { width, height, looksAt, sigma: wished }: Gathering,
+  { width: W, height: H, planes: [a, b, c] }: Raster,
+  { width, height, places }: Looks,
+  wished: number,
 ): Float32Array[] {
-  const out = planes.map(() => new Float32Array(width * height));
+  const n = width * height;
+  const out = [new Float32Array(n), new Float32Array(n), new Float32Array(n)];
+  const [outA, outB, outC] = out;
   const sigma = Math.max(LEAST_SCENE_SIGMA, wished);
   const reach = Math.ceil(3 * sigma);
   const taps = 2 * reach + 1;
   const spread = gaussianPhases(sigma, reach);
   const columns = new Int32Array(taps);
-  const weights = new Float64Array(taps * taps);
-  const places = new Int32Array(taps * taps);
-  const at = new Float64Array(2);
-  for (let y = 0, o = 0; y < height; y++)
-    for (let x = 0; x < width; x++, o++) {
-      looksAt(x, y, at);
-      const iu = Math.round(at[0]);
-      const iv = Math.round(at[1]);
-      const px = Math.round((at[0] - iu + 0.5) * PHASES) * taps;
-      const py = Math.round((at[1] - iv + 0.5) * PHASES) * taps;
-      for (let i = 0; i < taps; i++) {
-        const column = iu - reach + i;
-        columns[i] = column < 0 ? 0 : column >= W ? W - 1 : column;
-      }
-      for (let j = 0, k = 0; j < taps; j++) {
-        const line = iv - reach + j;
-        const row = (line < 0 ? 0 : line >= H ? H - 1 : line) * W;
-        const wy = spread[py + j];
-        for (let i = 0; i < taps; i++, k++) {
-          places[k] = row + columns[i];
-          weights[k] = spread[px + i] * wy;
-        }
-      }
-      for (let c = 0; c < planes.length; c++) {
-        const plane = planes[c];
-        let sum = 0;
-        for (let k = 0; k < places.length; k++) sum += weights[k] * plane[places[k]];
-        out[c][o] = sum;
-      }
+  for (let o = 0; o < n; o++) {
+    const u = places[2 * o];
+    const v = places[2 * o + 1];
+    const iu = Math.floor(u + 0.5);
+    const iv = Math.floor(v + 0.5);
+    const px = (((u - iu + 0.5) * PHASES + 0.5) | 0) * taps;
+    const py = (((v - iv + 0.5) * PHASES + 0.5) | 0) * taps;
+    for (let i = 0; i < taps; i++) {
+      const column = iu - reach + i;
+      columns[i] = column < 0 ? 0 : column >= W ? W - 1 : column;
     }
+    let sumA = 0;
+    let sumB = 0;
+    let sumC = 0;
+    for (let j = 0; j < taps; j++) {
+      const line = iv - reach + j;
+      const row = (line < 0 ? 0 : line >= H ? H - 1 : line) * W;
+      // three sums at a time keep the processor busy while each waits for its own last step
+      let lineA = 0;
+      let lineB = 0;
+      let lineC = 0;
+      for (let i = 0; i < taps; i++) {
+        const w = spread[px + i];
+        const at = row + columns[i];
+        lineA += w * a[at];
+        lineB += w * b[at];
+        lineC += w * c[at];
+      }
+      const w = spread[py + j];
+      sumA += w * lineA;
+      sumB += w * lineB;
+      sumC += w * lineC;
+    }
+    outA[o] = sumA;
+    outB[o] = sumB;
+    outC[o] = sumC;
+  }
   return out;
 }

@@ -1,7 +1,7 @@
 import { type Raster } from '@/core/raster/raster';
 import { type Matrix3 } from '@/core/raster/matrix3';
 import { defocus } from './defocus';
-import { gatherLight, LENS_SIGMA, type LooksAt } from './gatherLight';
+import { gatherLight, LENS_SIGMA, type Looks, type LooksAt, looksOfFrame } from './gatherLight';
 import { circleOfConfusion, diffractionSigma, focalPixels, type Lens } from './lens';
 import { type Pose, rotation } from './pose';
 import { sceneMap, sceneScale, type SceneView } from './sceneView';
@@ -40,26 +40,17 @@ export function lookThrough(
   const focalPx = focalPixels(lens, width);
   const turn = rotation(stand);
   const sigma = (Math.hypot(LENS_SIGMA, diffractionSigma(lens, width)) * sceneScale(scene)) / focalPx;
-  const gather = (light: Raster, colour: number): Float32Array[] =>
-    gatherLight(light, {
-      width,
-      height,
-      sigma,
-      looksAt: looksAt(scene, lens, stand, turn, focalPx, width, height, colour),
-    });
+  const looks = (colour: number): Looks =>
+    looksOfFrame(width, height, looksAt(scene, lens, stand, turn, focalPx, width, height, colour));
+  const green = looks(0);
   const planes =
     lens.lateral === 0
-      ? gather(scene.light, 0)
-      : [1, 0, -1].flatMap((colour, c) =>
-          gather({ ...scene.light, planes: [scene.light.planes[c]] }, colour),
+      ? gatherLight(scene.light, green, sigma)
+      : [1, 0, -1].map(
+          (colour, c) => gatherLight(scene.light, colour === 0 ? green : looks(colour), sigma)[c],
         );
   const sharp: Raster = { width, height, planes };
-  const distance = distances(
-    scene,
-    looksAt(scene, lens, stand, turn, focalPx, width, height, 0),
-    width,
-    height,
-  );
+  const distance = distances(scene, green);
   const radii = distance.map(
     (d) => (0.5 * circleOfConfusion(lens, Number.isFinite(d) ? d : 1e6) * width) / lens.sensorWidth,
   );
@@ -94,41 +85,41 @@ function looksAt(
       u /= bend;
       v /= bend;
     }
-    const [x, y, z] = [u, v, focalPx];
-    let X = turn[0] * x + turn[1] * y + turn[2] * z;
-    let Y = turn[3] * x + turn[4] * y + turn[5] * z;
-    let Z = turn[6] * x + turn[7] * y + turn[8] * z;
+    let X = turn[0] * u + turn[1] * v + turn[2] * focalPx;
+    let Y = turn[3] * u + turn[4] * v + turn[5] * focalPx;
+    let Z = turn[6] * u + turn[7] * v + turn[8] * focalPx;
     if (shift && distance) {
       const k = 1 / Math.hypot(X, Y, Z);
-      const [rx, ry, rz] = [X * k, Y * k, Z * k];
+      const rx = X * k;
+      const ry = Y * k;
+      const rz = Z * k;
       map(X, Y, Z, at);
+      let met = -1;
       // the point that the ray meets lies at t along it from where the camera now is
       for (let pass = 0; pass < PASSES; pass++) {
-        const d = nearestOf(distance, light, at);
-        if (!Number.isFinite(d)) break;
+        const d = nearestOf(distance, light, at[0], at[1]);
+        if (!Number.isFinite(d) || d === met) break;
+        met = d;
         const t = Math.max(0.05, d - (shift[0] * rx + shift[1] * ry + shift[2] * rz));
-        [X, Y, Z] = [rx * t + shift[0], ry * t + shift[1], rz * t + shift[2]];
+        X = rx * t + shift[0];
+        Y = ry * t + shift[1];
+        Z = rz * t + shift[2];
         map(X, Y, Z, at);
       }
-    }
-    map(X, Y, Z, at);
+    } else map(X, Y, Z, at);
   };
 }
 
-function nearestOf(plane: Float32Array, { width, height }: Raster, at: Float64Array): number {
-  const x = Math.max(0, Math.min(width - 1, Math.round(at[0])));
-  const y = Math.max(0, Math.min(height - 1, Math.round(at[1])));
+function nearestOf(plane: Float32Array, { width, height }: Raster, u: number, v: number): number {
+  const x = Math.max(0, Math.min(width - 1, Math.round(u)));
+  const y = Math.max(0, Math.min(height - 1, Math.round(v)));
   return plane[y * width + x];
 }
 
-function distances(scene: SceneView, look: LooksAt, width: number, height: number): Float32Array {
+function distances({ distance, light }: SceneView, { width, height, places }: Looks): Float32Array {
   const out = new Float32Array(width * height).fill(Infinity);
-  if (!scene.distance) return out;
-  const at = new Float64Array(2);
-  for (let y = 0, o = 0; y < height; y++)
-    for (let x = 0; x < width; x++, o++) {
-      look(x, y, at);
-      out[o] = nearestOf(scene.distance, scene.light, at);
-    }
+  if (distance)
+    for (let o = 0; o < out.length; o++)
+      out[o] = nearestOf(distance, light, places[2 * o], places[2 * o + 1]);
   return out;
 }

@@ -26,6 +26,8 @@ export interface SkyFrame {
   readonly turn: number;
   /** how far the stars move across the frame while it exposes, pixels; 0 when they are followed */
   readonly trail: number;
+  /** how many times wider than in focus a star is drawn; 1 when left out */
+  readonly soft?: number;
   /** a satellite crosses this frame */
   readonly satellite?: boolean;
 }
@@ -88,7 +90,7 @@ export function nightSky(sky: NightSky, frame: SkyFrame): Raster {
       const t = steps > 1 ? s / (steps - 1) - 0.5 : 0;
       const x = cos * px - sin * py + cx + frame.dx + t * frame.trail;
       const y = sin * px + cos * py + cy + frame.dy + t * frame.trail * 0.3;
-      splat(planes, w, h, x, y, flux / steps, warm);
+      splat(planes, w, h, x, y, flux / steps, warm, frame.soft);
     }
   }
   if (frame.satellite) {
@@ -106,11 +108,14 @@ function splat(
   y: number,
   flux: number,
   warm: number,
+  soft = 1,
 ): void {
-  const k = flux / (2 * Math.PI * SIGMA * SIGMA);
-  for (let v = Math.max(0, Math.ceil(y - 5)); v <= Math.min(h - 1, y + 5); v++)
-    for (let u = Math.max(0, Math.ceil(x - 5)); u <= Math.min(w - 1, x + 5); u++) {
-      const g = k * Math.exp(-((u - x) ** 2 + (v - y) ** 2) / (2 * SIGMA * SIGMA));
+  const sigma = SIGMA * soft;
+  const k = flux / (2 * Math.PI * sigma * sigma);
+  const reach = Math.ceil(5 * soft);
+  for (let v = Math.max(0, Math.ceil(y - reach)); v <= Math.min(h - 1, y + reach); v++)
+    for (let u = Math.max(0, Math.ceil(x - reach)); u <= Math.min(w - 1, x + reach); u++) {
+      const g = k * Math.exp(-((u - x) ** 2 + (v - y) ** 2) / (2 * sigma * sigma));
       planes[0][v * w + u] += g * (1 + warm);
       planes[1][v * w + u] += g;
       planes[2][v * w + u] += g * (1 - warm);

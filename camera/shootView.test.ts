@@ -1,5 +1,6 @@
 import { describe, expect, test } from '@jest/globals';
 import { emptyRaster, type Raster } from '@/core/raster/raster';
+import { srgbToLinear } from '@/core/raster/srgb';
 import { defocus } from './defocus';
 import {
   circleOfConfusion,
@@ -15,7 +16,12 @@ import { type SceneView } from './sceneView';
 import { sensorAt, shootView, type ViewShot } from './shootView';
 import { FIRST_WISH, planStandIn, planWarnings } from './standIn';
 import { FERROW_SKY, nightSky } from './nightSky';
-import { withWalker } from './walker';
+import { type Plate, withPlate } from './placePlate';
+import { waterMask, withRipples } from './water';
+import { linearCodes } from './exposeFrame';
+import { encodeTiff } from '@/core/codecs/write/encodeTiff';
+import { decodeImage } from '@/core/codecs/decodeImage';
+import { nodePlatform } from '@/engine/nodePlatform';
 
 const STILL = { yaw: 0, pitch: 0, roll: 0 };
 
@@ -221,17 +227,87 @@ test('the same sky is seen by every frame that looks at it', () => {
   expect(largest(trailed)).toBeLessThan(0.5 * largest(here));
 });
 
-test('a walker covers the scene where they stand, at their distance, and blurs with the time', () => {
-  const distance = new Float32Array(400 * 300).fill(50);
-  const scene = flat(even(400, 300, 0.3), distance);
-  const walker = { x: 200, y: 260, distance: 3, stride: 0.1, arm: 10, moves: 0 };
-  const still = withWalker(scene, walker);
-  const at = 170 * 400 + 200;
-  expect(still.distance?.[at]).toBe(3);
-  expect(still.light.planes[1][at]).not.toBeCloseTo(0.3, 2);
-  expect(still.light.planes[1][5]).toBeCloseTo(0.3, 5);
-  const blurred = withWalker(scene, { ...walker, moves: 0.6 });
-  const changed = (s: SceneView): number =>
-    s.light.planes[1].reduce((n, v) => n + (Math.abs(v - 0.3) > 0.004 ? 1 : 0), 0);
-  expect(changed(blurred)).toBeGreaterThan(changed(still));
+describe('a plate in the scene', () => {
+  // a board 0.4 m wide and 1 m tall at 100 pixels a metre, half of its light in its colour
+  const board: Plate = {
+    light: even(60, 120, 0.5),
+    alpha: new Float32Array(60 * 120).map((_, i) => (i % 60 >= 10 && i % 60 < 50 && i / 60 >= 10 ? 1 : 0)),
+    perMetre: 100,
+    foot: [30, 110],
+  };
+  board.light.planes.forEach((p) => p.forEach((_, i) => (p[i] *= board.alpha[i])));
+  const near = new Float32Array(400 * 300).fill(50);
+
+  test('covers what is behind it, at its distance and size, and hides behind what is nearer', () => {
+    const distance = near.slice();
+    for (let y = 0; y < 300; y++) distance.fill(1, y * 400 + 205, y * 400 + 400);
+    const scene = flat(even(400, 300, 0.3), distance);
+    const { light, distance: far } = withPlate(scene, board, { x: 200, y: 260, distance: 3 });
+    // 346 pixels of focal length at 3 m: 115 pixels a metre
+    const column = (x: number): number => light.planes[1][200 * 400 + Math.round(x)];
+    expect(column(200)).toBeCloseTo(0.5, 5);
+    expect(far?.[200 * 400 + 200]).toBe(3);
+    expect(column(200 - 0.5 * 0.4 * 115.5 - 3)).toBeCloseTo(0.3, 5);
+    expect(column(200 - 0.5 * 0.4 * 115.5 + 3)).toBeCloseTo(0.5, 5);
+    expect(column(208)).toBeCloseTo(0.3, 5);
+  });
+
+  test('blurs by the way it goes while the shutter is open, and keeps its light', () => {
+    const scene = flat(even(400, 300, 0), near.slice());
+    const still = withPlate(scene, board, { x: 200, y: 260, distance: 3 }).light.planes[1];
+    const moved = withPlate(scene, board, { x: 200, y: 260, distance: 3, moves: 0.8 }).light.planes[1];
+    const wide = (p: Float32Array): number =>
+      p.slice(200 * 400, 201 * 400).reduce((n, v) => n + (v > 0.001 ? 1 : 0), 0);
+    expect(wide(moved) - wide(still)).toBeGreaterThan(0.8 * 115.5 - 4);
+    expect(wide(moved) - wide(still)).toBeLessThan(0.8 * 115.5 + 4);
+    expect(mean(moved) / mean(still)).toBeCloseTo(1, 2);
+  });
+});
+
+describe('water', () => {
+  const POOL = { below: 1.2, tilt: 0 };
+  const width = 360;
+  const height = 240;
+  const focal = width / 2 / Math.tan(Math.PI / 6);
+  const distance = new Float32Array(width * height).fill(Infinity);
+  const light = even(width, height, 0.4);
+  for (let y = 150, i = y * width; y < height; y++)
+    for (let x = 0; x < width; x++, i++) {
+      const [u, v] = [(x - (width - 1) / 2) / focal, (y - (height - 1) / 2) / focal];
+      distance[i] = (1.2 * Math.hypot(u, v, 1)) / v;
+      for (const plane of light.planes) plane[i] = 0.2 + 0.15 * Math.sin(y * 0.9);
+    }
+  const scene = flat(light, distance);
+  const differs = (a: SceneView, b: SceneView): number => {
+    const [p, q] = [a.light.planes[1], b.light.planes[1]];
+    return Math.sqrt(p.reduce((s, v, i) => s + (v - q[i]) ** 2, 0) / p.length);
+  };
+
+  test('is where the depth puts its surface', () => {
+    const mask = waterMask(scene, POOL);
+    expect(mask[100 * width + 50]).toBe(0);
+    expect(mask[200 * width + 50]).toBe(1);
+    expect(mask.reduce((n, v) => n + v, 0)).toBe(90 * width);
+  });
+
+  test('is another in the next frame, and draws smooth with time', () => {
+    const short = [0, 1, 2].map((from) => withRipples(scene, POOL, from, 0.02));
+    const long = [0, 20, 40].map((from) => withRipples(scene, POOL, from, 6));
+    expect(differs(short[0], short[1])).toBeGreaterThan(0.01);
+    expect(differs(long[0], long[1])).toBeLessThan(0.5 * differs(short[0], short[1]));
+    expect(short[0].light.planes[1].subarray(0, 150 * width)).toEqual(
+      light.planes[1].subarray(0, 150 * width),
+    );
+  });
+});
+
+test('a 16-bit linear file opens as the light that the sensor saw', async () => {
+  const { signal } = shootView(flat(even(240, 160, 0.5)), shot);
+  const file = encodeTiff(linearCodes(signal), { disclosed: false }, 'linear');
+  const { image, depth } = await decodeImage('frame.tif', file, nodePlatform());
+  expect(depth).toBe(16);
+  // the middle of the frame, encoded and back, against the signal
+  const at = 40 * shot.width + 60;
+  const light = srgbToLinear(image.data[3 * at + 1] / image.white);
+  expect(light).toBeCloseTo(signal.planes[1][at], 3);
 });

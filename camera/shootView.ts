@@ -18,6 +18,8 @@ export interface ViewShot {
   readonly iso: number;
   /** stops that white balance adds to red and to blue against green */
   readonly balance?: readonly [red: number, blue: number];
+  /** stops that a grey filter before the lens takes away */
+  readonly filter?: number;
   /** specks of dust on the sensor */
   readonly dust?: number;
   readonly seed: number;
@@ -62,16 +64,19 @@ export function sensorAt(iso: number): Sensor {
 export function shootView(scene: SceneView, shot: ViewShot): ViewFrame {
   const { width, height, lens, seconds, iso, seed } = shot;
   const { light, sharp, distance, focalPx, turn } = lookThrough(scene, lens, shot.stand, width, height);
-  const gain = (seconds * iso * SENSITIVITY) / (lens.aperture * lens.aperture * 100);
+  const gain =
+    (seconds * iso * SENSITIVITY) / (lens.aperture * lens.aperture * 100 * 2 ** (shot.filter ?? 0));
   const shade = shot.dust ? dustShade(width, height, lens.aperture, shot.dust) : undefined;
-  const half = 0.5 * Math.hypot(width, height);
-  const onSensor = light.planes.map((plane) => new Float32Array(plane.length));
-  for (let y = 0, i = 0; y < height; y++)
-    for (let x = 0; x < width; x++, i++) {
-      const radius = Math.hypot(x - (width - 1) / 2, y - (height - 1) / 2) / half;
-      const k = gain * (lens.vignette > 0 ? vignetteAt(lens, radius) : 1) * (shade ? shade[i] : 1);
-      for (let c = 0; c < 3; c++) onSensor[c][i] = light.planes[c][i] * k;
-    }
+  const corner = 0.25 * (width * width + height * height);
+  const [cx, cy] = [(width - 1) / 2, (height - 1) / 2];
+  const onSensor = light.planes.map((plane) => plane.map((v) => v * gain));
+  if (lens.vignette > 0 || shade)
+    for (let y = 0, i = 0; y < height; y++)
+      for (let x = 0; x < width; x++, i++) {
+        const radius = Math.sqrt(((x - cx) * (x - cx) + (y - cy) * (y - cy)) / corner);
+        const k = vignetteAt(lens, radius) * (shade ? shade[i] : 1);
+        for (const plane of onSensor) plane[i] *= k;
+      }
   const raw = readSensor({ width, height, planes: onSensor }, sensorAt(iso), seed);
   const clipped = new Uint8Array(width * height);
   const balance = shot.balance ?? [0, 0];

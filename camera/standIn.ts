@@ -1,12 +1,70 @@
 import { normalSource, randomSource } from '@/core/raster/random';
-import { type LightMix } from './demoSets';
 import { fieldOfView, type Lens, PLAIN_LENS } from './lens';
 import { type Stand } from './lookThrough';
+import { type LightMix, type SceneName } from './scenes';
 import { factsOf, type ViewShot } from './shootView';
 import { type CaptureFacts } from '@/core/capture/captureFacts';
 
-/** What the stand-in camera can be pointed at. */
-export type StandInView = 'mill' | 'marsh';
+/** What the stand-in camera can be pointed at, and what suits it. */
+interface ViewFacts {
+  readonly scene: SceneName;
+  /** exposure at f/8, ISO 100 and the middle of the evening, seconds */
+  readonly metered: number;
+  /** what there is to focus on, metres */
+  readonly nearest: number;
+  readonly farthest: number;
+  /** degrees that the scene was built for */
+  readonly widest: number;
+  /** shortest focal length whose field the scene fills, millimetres */
+  readonly shortest: number;
+  readonly lights: (bright: number, lamps: boolean) => LightMix;
+}
+
+/** The views of the stand-in camera. */
+export const VIEWS = {
+  mill: {
+    scene: 'mill',
+    metered: 0.55,
+    nearest: 3,
+    farthest: 40,
+    widest: 62,
+    shortest: 30,
+    lights: (bright, lamps) => ({
+      sky: 0.05 + 0.4 * bright,
+      sun: 0.2 * bright * bright,
+      lamp: lamps ? 2 : 0,
+    }),
+  },
+  marsh: {
+    scene: 'round',
+    metered: 0.22,
+    nearest: 3,
+    farthest: 40,
+    widest: 196,
+    shortest: 30,
+    lights: () => ({ all: 1 }),
+  },
+  table: {
+    scene: 'mugs',
+    metered: 0.5,
+    nearest: 0.8,
+    farthest: 1.15,
+    widest: 35,
+    shortest: 60,
+    lights: (bright, lamps) => ({ window: 0.1 + bright, lamp: lamps ? 1 : 0 }),
+  },
+  samphire: {
+    scene: 'samphire',
+    metered: 0.4,
+    nearest: 0.19,
+    farthest: 0.36,
+    widest: 32,
+    shortest: 68,
+    lights: (bright) => ({ sky: 0.15 + bright, sun: bright }),
+  },
+} as const satisfies Record<string, ViewFacts>;
+
+export type StandInView = keyof typeof VIEWS;
 
 /** What it is asked to shoot. */
 export type StandInPlan = 'bracket' | 'focus' | 'panorama' | 'stack';
@@ -35,6 +93,8 @@ export interface StandInWish {
   readonly hour: number;
   readonly lamps: boolean;
   readonly fault: StandInFault;
+  /** 16-bit linear TIFF instead of developed JPEG */
+  readonly linear: boolean;
   readonly seed: number;
 }
 
@@ -52,14 +112,16 @@ export const FIRST_WISH: StandInWish = {
   hour: 0.6,
   lamps: true,
   fault: 'none',
+  linear: false,
   seed: 1,
 };
 
 /** A frame of a plan, ready to be shot. */
 export interface StandInShot {
   readonly file: string;
-  readonly view: StandInView;
+  readonly scene: SceneName;
   readonly mix: LightMix;
+  readonly linear: boolean;
   readonly shot: ViewShot;
   readonly facts: CaptureFacts;
 }
@@ -67,11 +129,6 @@ export interface StandInShot {
 const WIDTH = 1200;
 const HEIGHT = 800;
 const START = Date.parse('2026-10-04T18:00:00.000Z');
-/** exposures that suit each view at f/8, ISO 100 and the middle of the evening, seconds */
-const METERED: Readonly<Record<StandInView, number>> = { mill: 0.55, marsh: 0.22 };
-const NEAREST = 3;
-const FARTHEST = 40;
-
 /** Turn between the frames of a panorama for an overlap, degrees. */
 export function panoramaStep(focalLength: number, overlap: number): number {
   return fieldOfView(focalLength, PLAIN_LENS.sensorWidth) * (1 - overlap);
@@ -82,14 +139,9 @@ export function planStandIn(wish: StandInWish): StandInShot[] {
   const { plan, frames, view, seed } = wish;
   const normal = normalSource(randomSource(seed));
   const bright = 1 - wish.hour;
-  const mix: LightMix = {
-    sky: 0.05 + 0.4 * bright,
-    sun: 0.2 * bright * bright,
-    lamp: wish.lamps ? 2 : 0,
-    stand: 0,
-  };
-  const metered =
-    (METERED[view] * (wish.aperture / 8) ** 2 * 0.25) / (view === 'mill' ? 0.05 + 0.4 * bright : 0.25);
+  const { scene, lights, metered: usual, nearest, farthest }: ViewFacts = VIEWS[view];
+  const mix = lights(bright, wish.lamps);
+  const metered = (usual * (wish.aperture / 8) ** 2 * 0.25) / (view === 'marsh' ? 0.25 : 0.05 + 0.4 * bright);
   const odd = frames >> 1;
   return Array.from({ length: frames }, (_, i): StandInShot => {
     const along = i - (frames - 1) / 2;
@@ -98,7 +150,7 @@ export function planStandIn(wish: StandInWish): StandInShot[] {
       yaw:
         wish.shake * normal() +
         (plan === 'panorama' ? along * panoramaStep(wish.focalLength, wish.overlap) : 0),
-      pitch: wish.shake * normal() - (plan === 'focus' ? 5 : 0),
+      pitch: wish.shake * normal() - (plan === 'focus' && view === 'mill' ? 5 : 0),
       roll: wish.shake * normal(),
       ...(wish.slide > 0 ? { shift: [wish.slide * normal(), 0, wish.slide * normal()] as const } : {}),
     };
@@ -109,10 +161,10 @@ export function planStandIn(wish: StandInWish): StandInShot[] {
       aperture: fault === 'unsharp' ? 2 : wish.aperture,
       focus:
         plan === 'focus'
-          ? NEAREST * (FARTHEST / NEAREST) ** (frames > 1 ? i / (frames - 1) : 0)
+          ? nearest * (farthest / nearest) ** (frames > 1 ? i / (frames - 1) : 0)
           : fault === 'unsharp'
-            ? 1.2
-            : Infinity,
+            ? 0.4 * nearest
+            : resting(nearest, farthest),
       breathing: plan === 'focus' ? 0.06 : 0,
       distortion: fault === 'lens' ? -0.02 : 0,
       vignette: 0.6,
@@ -131,13 +183,19 @@ export function planStandIn(wish: StandInWish): StandInShot[] {
     };
     const taken = new Date(START + 60000 * seed + 2500 * i).toISOString().slice(0, 23);
     return {
-      file: `stand-in-${plan}-${seed}-${String(i + 1).padStart(2, '0')}.jpg`,
-      view,
+      file: `stand-in-${plan}-${seed}-${String(i + 1).padStart(2, '0')}.${wish.linear ? 'tif' : 'jpg'}`,
+      scene,
+      linear: wish.linear,
       mix,
       shot,
       facts: factsOf(shot, taken),
     };
   });
+}
+
+/** Where a lens is left when focus is not the point: far away outdoors, between near and far at hand. */
+function resting(nearest: number, farthest: number): number {
+  return farthest > 10 ? Infinity : (2 * nearest * farthest) / (nearest + farthest);
 }
 
 /** What will go wrong with a plan, each a sentence; empty when it is sound. */
@@ -155,7 +213,7 @@ export function planWarnings(wish: StandInWish): string[] {
       says.push(
         `${Math.round(100 * wish.overlap)} % overlap is little to match on: joins may fail. About 30 % is usual.`,
       );
-    const widest = wish.view === 'marsh' ? 196 : 62;
+    const { widest } = VIEWS[wish.view];
     if (span > widest)
       says.push(
         `The row spans ${Math.round(span)}°, and the scene was built for ${widest}°: its ends will be smeared.`,
@@ -167,8 +225,9 @@ export function planWarnings(wish: StandInWish): string[] {
   }
   if (plan === 'focus') {
     // neighbouring focus distances leave a gap when their depths of field (circle of 0.03 mm) do not meet
-    const ratio = (FARTHEST / NEAREST) ** (1 / Math.max(1, frames - 1));
-    const near = NEAREST * 1000;
+    const { nearest, farthest } = VIEWS[wish.view];
+    const ratio = (farthest / nearest) ** (1 / Math.max(1, frames - 1));
+    const near = nearest * 1000;
     const reach = (wish.focalLength * wish.focalLength) / (wish.aperture * 0.03);
     if (near * ratio - near > (2 * near * near) / reach)
       says.push('The focus steps are wide for this aperture: places between them are sharp in no frame.');

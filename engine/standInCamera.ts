@@ -1,9 +1,10 @@
-import { type LightMix } from '@/camera/demoSets';
-import { mixLights, readDistance } from '@/camera/mixLights';
+import { linearCodes } from '@/camera/exposeFrame';
+import { readLight } from '@/camera/readLight';
+import { depthPass, distancesOf, lightPasses, type LightMix, type SceneName, sceneOf } from '@/camera/scenes';
 import { type SceneView } from '@/camera/sceneView';
 import { shootView } from '@/camera/shootView';
-import { type StandInShot, type StandInView } from '@/camera/standIn';
-import { SCENE_FIELD } from '@/camera/demoPlan';
+import { type StandInShot } from '@/camera/standIn';
+import { encodeTiff } from '@/core/codecs/write/encodeTiff';
 import { encodePicture } from '@/core/codecs/write/encodePicture';
 import { type Platform } from './platform';
 
@@ -17,33 +18,27 @@ export function standInCamera(platform: Platform, read: SceneReader) {
   let held: { key: string; scene: Promise<SceneView> } | undefined;
   return async ({
     file,
-    view,
+    scene,
     mix,
     shot,
+    linear,
     facts,
   }: StandInShot): Promise<{ file: string; bytes: Uint8Array }> => {
-    const key = view === 'marsh' ? view : `${view} ${Object.values(mix).join(' ')}`;
-    if (held?.key !== key) held = { key, scene: sceneOf(view, mix, read) };
-    const { image } = shootView(await held.scene, shot);
+    const key = `${scene} ${JSON.stringify(mix)}`;
+    if (held?.key !== key) held = { key, scene: readScene(scene, mix, read) };
+    const { image, signal } = shootView(await held.scene, shot);
     const metadata = { facts, disclosed: false };
-    return { file, bytes: await encodePicture(image, 'jpeg', platform.encodeJpeg, QUALITY, metadata) };
+    const bytes = linear
+      ? encodeTiff(linearCodes(signal), metadata, 'linear')
+      : await encodePicture(image, 'jpeg', platform.encodeJpeg, QUALITY, metadata);
+    return { file, bytes };
   };
 }
 
-async function sceneOf(view: StandInView, mix: LightMix, read: SceneReader): Promise<SceneView> {
-  if (view === 'marsh')
-    return {
-      light: mixLights([{ strips: await read('round.all'), amount: 1 }]),
-      distance: readDistance(await read('round.z')),
-      field: { kind: 'round', across: 200, down: 60 },
-    };
-  const wanted = (['sky', 'sun', 'lamp'] as const).filter((pass) => mix[pass] > 0);
+async function readScene(name: SceneName, mix: LightMix, read: SceneReader): Promise<SceneView> {
   const lights = await Promise.all(
-    wanted.map(async (pass) => ({ strips: await read(`mill.${pass}`), amount: mix[pass] })),
+    lightPasses(name, mix).map(async (pass) => [pass, readLight(await read(pass))] as const),
   );
-  return {
-    light: mixLights(lights),
-    distance: readDistance(await read('mill.z')),
-    field: { kind: 'flat', across: SCENE_FIELD },
-  };
+  const depth = readLight(await read(depthPass(name)));
+  return sceneOf(name, mix, new Map(lights), distancesOf(name, depth));
 }

@@ -9,44 +9,19 @@ import {
   writeFileSync,
 } from 'node:fs';
 import { isMainThread, parentPort, Worker, workerData } from 'node:worker_threads';
-import { bracketShots } from '@/camera/bracketShots';
-import { DEMO_BRACKET, DEMO_FRAME, DEMO_GAIN, DEMO_TITLE, DUSK, SCENE_FIELD } from '@/camera/demoPlan';
-import { DEMO_SETS, type DemoFrame, type DemoScenes, type DemoSet } from '@/camera/demoSets';
-import { shootFrame } from '@/camera/shootBracket';
+import { DEMO_BRACKET, DEMO_FRAME, DEMO_GAIN, DUSK } from '@/camera/demoPlan';
+import { DEMO_SETS, type DemoScenes, type DemoSet } from '@/camera/demoSets';
 import { writeExif } from '@/camera/writeExif';
+import { encodeAlphaPng } from '@/core/codecs/write/encodePng';
+import { type EncodedImage } from '@/core/raster/encodedImage';
 import { encodeJpeg } from '@/core/codecs/write/encodeJpeg';
 import { nodePlatform } from '@/engine/nodePlatform';
 import { demoScenes } from './sceneLights';
 
 const JPEG_QUALITY = 93;
 /** raised whenever the camera or the scene gives other pixels for the same plan */
-const EDITION = 4;
+const EDITION = 6;
 const WORKERS = 2;
-
-/** The handheld bracket that the demo opens with. */
-function shootBracket(scenes: DemoScenes): DemoFrame[] {
-  const { light } = scenes.mill({ ...DUSK, stand: 0 });
-  return bracketShots(DEMO_BRACKET).map((shot, i) => {
-    const { image } = shootFrame(light, shot, i, {
-      ...DEMO_FRAME,
-      sceneField: SCENE_FIELD,
-      gain: DEMO_GAIN,
-      seed: DEMO_BRACKET.seed,
-    });
-    return { file: shot.file, image, facts: shot.facts };
-  });
-}
-
-const SETS: readonly DemoSet[] = [
-  {
-    id: 'bracket',
-    title: DEMO_TITLE,
-    about: 'five handheld frames at dusk',
-    task: 'Make one natural picture from lamps to reeds, without a ghost and without a halo.',
-    shoot: shootBracket,
-  },
-  ...DEMO_SETS,
-];
 
 /** Everything that the frames of a set depend on, the code of its plan included. */
 const planOf = ({ shoot, ...told }: DemoSet): string =>
@@ -58,15 +33,24 @@ interface ShotSet {
 }
 
 /** Shoots one set into a folder. */
-async function shootSet(root: string, folder: string, set: DemoSet): Promise<ShotSet> {
+async function shootSet(scenes: DemoScenes, folder: string, set: DemoSet): Promise<ShotSet> {
   const { encodeJpeg: encode } = nodePlatform();
   const files: string[] = [];
-  for (const { file, image, facts } of set.shoot(demoScenes(root))) {
-    const jpeg = await encodeJpeg(image, JPEG_QUALITY, encode);
-    writeFileSync(`${folder}/${file}`, writeExif(jpeg, facts));
+  for (const { file, image, alpha, facts } of set.shoot(scenes)) {
+    const bytes = alpha
+      ? encodeAlphaPng(withAlpha(image, alpha), image.width, image.height)
+      : writeExif(await encodeJpeg(image, JPEG_QUALITY, encode), facts);
+    writeFileSync(`${folder}/${file}`, bytes);
     files.push(file);
   }
   return { plan: planOf(set), files };
+}
+
+/** R G B A, 8 bit. */
+function withAlpha({ data }: EncodedImage, alpha: Uint8Array): Uint8Array {
+  const out = new Uint8Array(4 * alpha.length);
+  alpha.forEach((a, i) => out.set([data[3 * i], data[3 * i + 1], data[3 * i + 2], a], 4 * i));
+  return out;
 }
 
 /** What the folder holds already, by set. */
@@ -82,14 +66,14 @@ function shotBefore(folder: string): Record<string, ShotSet> {
 export async function shootDemo(root: string, say: (line: string) => void): Promise<void> {
   const folder = `${root}demo/frames`;
   const before = shotBefore(folder);
-  const stale = SETS.filter((s) => before[s.id]?.plan !== planOf(s));
+  const stale = DEMO_SETS.filter((s) => before[s.id]?.plan !== planOf(s));
   if (stale.length === 0 && existsSync(`${folder}/manifest.json`)) return;
   say(`shooting ${stale.length} demo sets`);
   const unfinished = `${root}demo/shooting`;
   rmSync(unfinished, { recursive: true, force: true });
   mkdirSync(unfinished, { recursive: true });
   const shot: Record<string, ShotSet> = {};
-  for (const { id } of SETS.filter((s) => !stale.includes(s))) {
+  for (const { id } of DEMO_SETS.filter((s) => !stale.includes(s))) {
     for (const file of before[id].files) copyFileSync(`${folder}/${file}`, `${unfinished}/${file}`);
     shot[id] = before[id];
   }
@@ -104,14 +88,20 @@ export async function shootDemo(root: string, say: (line: string) => void): Prom
       };
       worker.on('message', ({ id, set }: { id: string; set: ShotSet }) => {
         shot[id] = set;
-        say(`shot ${SETS.find((s) => s.id === id)?.title ?? id}`);
+        say(`shot ${DEMO_SETS.find((s) => s.id === id)?.title ?? id}`);
         next();
       });
       worker.on('error', fail);
       next();
     });
   await Promise.all(Array.from({ length: Math.min(WORKERS, waiting.length) }, work));
-  const told = SETS.map(({ id, title, about, task }) => ({ id, title, about, task, files: shot[id].files }));
+  const told = DEMO_SETS.map(({ id, title, about, task }) => ({
+    id,
+    title,
+    about,
+    task,
+    files: shot[id].files,
+  }));
   writeFileSync(`${unfinished}/manifest.json`, JSON.stringify({ sets: told }));
   writeFileSync(`${unfinished}/plan.json`, JSON.stringify(shot));
   rmSync(folder, { recursive: true, force: true });
@@ -120,8 +110,9 @@ export async function shootDemo(root: string, say: (line: string) => void): Prom
 
 if (!isMainThread) {
   const { root, folder } = workerData as { root: string; folder: string };
+  const scenes = demoScenes(root);
   parentPort?.on('message', (id: string) => {
-    const set = SETS.find((s) => s.id === id);
-    if (set) void shootSet(root, folder, set).then((made) => parentPort?.postMessage({ id, set: made }));
+    const set = DEMO_SETS.find((s) => s.id === id);
+    if (set) void shootSet(scenes, folder, set).then((made) => parentPort?.postMessage({ id, set: made }));
   });
 }

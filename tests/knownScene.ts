@@ -1,6 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
 import { mixLights } from '@/camera/mixLights';
+import { readLight } from '@/camera/readLight';
 import { type Raster, sharedFloats } from '@/core/raster/raster';
 import { sceneLights } from '@/scripts/sceneLights';
 
@@ -19,8 +20,8 @@ export function realEnvironment(name: string, width: number, height: number): Ra
   const source = readFileSync(file, 'utf8');
   const encoded = /base64,([A-Za-z0-9+/=]+)/.exec(source)?.[1];
   if (!encoded) throw new Error(`${file} holds no picture`);
-  const map = mixLights([{ strips: [Uint8Array.from(Buffer.from(encoded, 'base64'))], amount: 1 }]);
-  const planes = map.planes.map((plane) => enlarge(plane, map.width, map.height, width, height));
+  const map = readLight([Uint8Array.from(Buffer.from(encoded, 'base64'))]);
+  const planes = map.planes.slice(0, 3).map((plane) => enlarge(plane, map.width, map.height, width, height));
   return { width, height, planes };
 }
 

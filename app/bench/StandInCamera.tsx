@@ -2,7 +2,15 @@
 import { useState } from 'react';
 import { Dialog, DialogTrigger, Heading, Popover } from 'react-aria-components';
 import { styled } from 'styled-components';
-import { FIRST_WISH, planStandIn, planWarnings, type StandInWish } from '@/camera/standIn';
+import {
+  FIRST_WISH,
+  planStandIn,
+  planWarnings,
+  type StandInPlan,
+  type StandInView,
+  type StandInWish,
+  VIEWS,
+} from '@/camera/standIn';
 import { useBench, useBenchParts } from '@/stations/benchContext';
 import { addFiles } from '@/store/addFiles';
 import { saveOriginal } from '@/store/database';
@@ -15,7 +23,8 @@ import { COLOUR } from '@/ui/tokens';
 import { STAND_IN_TEXT as TEXT } from './standInText';
 
 const Camera = styled(Dialog)`
-  width: 380px;
+  width: 700px;
+  max-width: calc(100vw - 40px);
   max-height: inherit;
   box-sizing: border-box;
   overflow-y: auto;
@@ -31,8 +40,23 @@ const Camera = styled(Dialog)`
   }
 `;
 
+const Controls = styled.div`
+  display: grid;
+  grid-template-columns: repeat(auto-fit, minmax(300px, 1fr));
+  column-gap: 28px;
+  row-gap: 4px;
+  align-items: center;
+`;
+
 const keysOf = <T extends string>(names: Readonly<Record<T, string>>): { value: T; label: string }[] =>
   (Object.keys(names) as T[]).map((value) => ({ value, label: names[value] }));
+
+/** What a plan starts with, in a view that it can be shot in. */
+function startOf(plan: StandInPlan, view: StandInView): Partial<StandInWish> {
+  const { focalLength, ...start } = TEXT.starts[plan];
+  const seen = plan === 'panorama' ? 'marsh' : view;
+  return { plan, ...start, view: seen, focalLength: Math.max(focalLength, VIEWS[seen].shortest) };
+}
 
 /** The stand-in camera: a view, a plan, what goes wrong with it, and its frames as a set of this project. */
 export function StandInCamera() {
@@ -75,107 +99,114 @@ export function StandInCamera() {
                 {TEXT.title}
               </Heading>
               <Hint>{TEXT.what}</Hint>
-              <PickOne
-                label={TEXT.view}
-                value={wish.view}
-                options={keysOf(TEXT.views)}
-                onChange={(view) => set({ view })}
-              />
-              <PickOne
-                label={TEXT.plan}
-                value={plan}
-                options={keysOf(TEXT.plans)}
-                onChange={(next) => set({ plan: next, ...TEXT.starts[next] })}
-              />
-              <Measure
-                label={TEXT.frames}
-                value={wish.frames}
-                min={2}
-                max={12}
-                step={1}
-                format={String}
-                onChange={(frames) => set({ frames })}
-              />
-              {plan === 'bracket' && (
-                <Measure
-                  label={TEXT.spacing}
-                  value={wish.spacing}
-                  min={0.5}
-                  max={5}
-                  step={0.5}
-                  format={(v) => `${v} EV`}
-                  onChange={(spacing) => set({ spacing })}
+              <Controls>
+                <PickOne
+                  label={TEXT.view}
+                  value={wish.view}
+                  options={keysOf(TEXT.views)}
+                  onChange={(view) =>
+                    set({ view, focalLength: Math.max(VIEWS[view].shortest, wish.focalLength) })
+                  }
                 />
-              )}
-              {plan === 'panorama' && (
-                <>
+                <PickOne
+                  label={TEXT.plan}
+                  value={plan}
+                  options={keysOf(TEXT.plans)}
+                  onChange={(next) => set(startOf(next, wish.view))}
+                />
+                <Measure
+                  label={TEXT.frames}
+                  value={wish.frames}
+                  min={2}
+                  max={12}
+                  step={1}
+                  format={String}
+                  onChange={(frames) => set({ frames })}
+                />
+                {plan === 'bracket' && (
                   <Measure
-                    label={TEXT.overlap}
-                    value={wish.overlap}
-                    min={0.05}
-                    max={0.7}
-                    step={0.05}
-                    format={(v) => `${Math.round(100 * v)} %`}
-                    onChange={(overlap) => set({ overlap })}
+                    label={TEXT.spacing}
+                    value={wish.spacing}
+                    min={0.5}
+                    max={5}
+                    step={0.5}
+                    format={(v) => `${v} EV`}
+                    onChange={(spacing) => set({ spacing })}
                   />
-                  <Measure
-                    label={TEXT.slide}
-                    value={wish.slide}
-                    min={0}
-                    max={0.1}
-                    step={0.005}
-                    format={(v) => `${(100 * v).toFixed(1)} cm`}
-                    onChange={(slide) => set({ slide })}
-                  />
-                </>
-              )}
-              <Measure
-                label={TEXT.focal}
-                value={wish.focalLength}
-                min={28}
-                max={85}
-                step={1}
-                format={(v) => `${v} mm`}
-                onChange={(focalLength) => set({ focalLength })}
-              />
-              <Measure
-                label={TEXT.aperture}
-                value={wish.aperture}
-                min={2}
-                max={22}
-                step={0.5}
-                format={(v) => `f/${v}`}
-                onChange={(aperture) => set({ aperture })}
-              />
-              <Measure
-                label={TEXT.shake}
-                value={wish.shake}
-                min={0}
-                max={1}
-                step={0.05}
-                format={(v) => (v === 0 ? TEXT.tripod : `${v.toFixed(2)}°`)}
-                onChange={(shake) => set({ shake })}
-              />
-              {wish.view === 'mill' && (
-                <>
-                  <Measure
-                    label={TEXT.hour}
-                    value={wish.hour}
-                    min={0}
-                    max={1}
-                    step={0.05}
-                    format={(v) => (v < 0.35 ? 'low sun' : v < 0.75 ? 'dusk' : 'dark')}
-                    onChange={(hour) => set({ hour })}
-                  />
-                  <Toggle label={TEXT.lamps} value={wish.lamps} onChange={(lamps) => set({ lamps })} />
-                </>
-              )}
-              <PickOne
-                label={TEXT.fault}
-                value={wish.fault}
-                options={keysOf(TEXT.faults)}
-                onChange={(fault) => set({ fault })}
-              />
+                )}
+                {plan === 'panorama' && (
+                  <>
+                    <Measure
+                      label={TEXT.overlap}
+                      value={wish.overlap}
+                      min={0.05}
+                      max={0.7}
+                      step={0.05}
+                      format={(v) => `${Math.round(100 * v)} %`}
+                      onChange={(overlap) => set({ overlap })}
+                    />
+                    <Measure
+                      label={TEXT.slide}
+                      value={wish.slide}
+                      min={0}
+                      max={0.1}
+                      step={0.005}
+                      format={(v) => `${(100 * v).toFixed(1)} cm`}
+                      onChange={(slide) => set({ slide })}
+                    />
+                  </>
+                )}
+                <Measure
+                  label={TEXT.focal}
+                  value={wish.focalLength}
+                  min={VIEWS[wish.view].shortest}
+                  max={100}
+                  step={1}
+                  format={(v) => `${v} mm`}
+                  onChange={(focalLength) => set({ focalLength })}
+                />
+                <Measure
+                  label={TEXT.aperture}
+                  value={wish.aperture}
+                  min={2}
+                  max={22}
+                  step={0.5}
+                  format={(v) => `f/${v}`}
+                  onChange={(aperture) => set({ aperture })}
+                />
+                <Measure
+                  label={TEXT.shake}
+                  value={wish.shake}
+                  min={0}
+                  max={1}
+                  step={0.05}
+                  format={(v) => (v === 0 ? TEXT.tripod : `${v.toFixed(2)}°`)}
+                  onChange={(shake) => set({ shake })}
+                />
+                {wish.view !== 'marsh' && (
+                  <>
+                    <Measure
+                      label={TEXT.hour}
+                      value={wish.hour}
+                      min={0}
+                      max={1}
+                      step={0.05}
+                      format={(v) => (v < 0.35 ? 'low sun' : v < 0.75 ? 'dusk' : 'dark')}
+                      onChange={(hour) => set({ hour })}
+                    />
+                    {wish.view !== 'samphire' && (
+                      <Toggle label={TEXT.lamps} value={wish.lamps} onChange={(lamps) => set({ lamps })} />
+                    )}
+                  </>
+                )}
+                <PickOne
+                  label={TEXT.fault}
+                  value={wish.fault}
+                  options={keysOf(TEXT.faults)}
+                  onChange={(fault) => set({ fault })}
+                />
+                <Toggle label={TEXT.linear} value={wish.linear} onChange={(linear) => set({ linear })} />
+              </Controls>
               {warnings.length > 0 && (
                 <Advice>
                   {warnings.map((says) => (

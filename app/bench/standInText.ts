@@ -4,13 +4,18 @@ export const STAND_IN_TEXT = {
   title: 'Stand-in camera: a simulation',
   what: 'Rehearse a capture before you travel. The frames are computed from a made-up scene, and say so in their files.',
   view: 'View',
-  views: { mill: 'The tide mill', marsh: 'The marsh all round' },
+  views: {
+    mill: 'The tide mill',
+    marsh: 'The marsh all round',
+    table: 'Mugs on a table',
+    samphire: 'Samphire, close',
+  },
   plan: 'Plan',
   plans: { bracket: 'Bracket', focus: 'Focus set', panorama: 'Panorama', stack: 'Stack' },
   starts: {
     bracket: { frames: 3, shake: 0.15, focalLength: 35 },
     focus: { frames: 6, shake: 0, focalLength: 50 },
-    panorama: { view: 'marsh', frames: 5, shake: 0.3, focalLength: 50 },
+    panorama: { frames: 5, shake: 0.3, focalLength: 50 },
     stack: { frames: 8, shake: 0, focalLength: 35 },
   },
   frames: 'Frames',
@@ -23,6 +28,7 @@ export const STAND_IN_TEXT = {
   tripod: 'tripod',
   hour: 'Hour',
   lamps: 'Lamps lit',
+  linear: '16-bit linear TIFF',
   fault: 'Planted fault',
   faults: {
     none: 'None',

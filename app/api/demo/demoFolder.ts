@@ -15,7 +15,7 @@ const manifest = object({
       task: string().required(),
       files: array(
         string()
-          .matches(/^[\w-]+\.jpg$/)
+          .matches(/^[\w-]+\.(jpg|png)$/)
           .required(),
       ).required(),
     }),

@@ -1,0 +1,117 @@
+import { randomSource } from '@/core/raster/random';
+import { type SceneView } from './sceneView';
+
+/** The water's surface below the camera, as the mill's scene was built. */
+export interface Water {
+  /** metres below the camera */
+  readonly below: number;
+  /** how far up the scene's picture looks, radians; negative is down */
+  readonly tilt: number;
+}
+
+/** The pool of the mill: camera 1.52 m above ground, water 0.42 m under it, the view 0.052 rad down. */
+export const MILL_POOL: Water = { below: 1.94, tilt: -0.052 };
+
+/** metres by which a point may lie off the surface and still be water */
+const SKIN = 0.025;
+/** how long a ripple stays nearly as it is, seconds; an exposure is cut into such moments */
+const MOMENT = 0.07;
+const MOST = 20;
+/** slope of the strongest ripples, radians */
+const SLOPE = 0.0045;
+/** travelling waves: length in metres and share of the slope; speed by deep water, √(g·λ / 2π) (any physics handbook) */
+const WAVES = [
+  { length: 1.1, share: 0.4 },
+  { length: 0.47, share: 0.35 },
+  { length: 0.21, share: 0.25 },
+] as const;
+const DIRECTIONS = 3;
+const GRAVITY = 9.81;
+
+interface Wave {
+  readonly kx: number;
+  readonly kz: number;
+  readonly speed: number;
+  readonly phase: number;
+  readonly slope: number;
+}
+
+function waves(): Wave[] {
+  const random = randomSource(4711);
+  return WAVES.flatMap(({ length, share }) =>
+    Array.from({ length: DIRECTIONS }, () => {
+      const turn = 2 * Math.PI * random();
+      const k = (2 * Math.PI) / length;
+      return {
+        kx: k * Math.cos(turn),
+        kz: k * Math.sin(turn),
+        speed: Math.sqrt(GRAVITY * k),
+        phase: 2 * Math.PI * random(),
+        slope: (SLOPE * share) / DIRECTIONS,
+      };
+    }),
+  );
+}
+
+/** [pixel] 1 where the scene shows the water's surface: its depth puts it there. */
+export function waterMask({ light, distance, field }: SceneView, { below, tilt }: Water): Uint8Array {
+  const { width, height } = light;
+  const mask = new Uint8Array(width * height);
+  if (!distance || field.kind !== 'flat') return mask;
+  const focal = width / 2 / Math.tan((field.across * Math.PI) / 360);
+  for (let y = 0, i = 0; y < height; y++)
+    for (let x = 0; x < width; x++, i++) {
+      const [u, v] = [(x - (width - 1) / 2) / focal, ((height - 1) / 2 - y) / focal];
+      const rise = (v * Math.cos(tilt) + Math.sin(tilt)) / Math.sqrt(1 + u * u + v * v);
+      if (Math.abs(rise * distance[i] + below) < SKIN) mask[i] = 1;
+    }
+  return mask;
+}
+
+/**
+ * The scene with its water in motion: what the surface mirrors is moved by the slope of travelling waves, and an exposure holds the
+ * mean of all their places, so that a long one draws the water smooth.
+ * @param from second at which the shutter opens
+ * @param seconds of exposure
+ */
+export function withRipples(scene: SceneView, water: Water, from: number, seconds: number): SceneView {
+  const { light, field } = scene;
+  if (field.kind !== 'flat') return scene;
+  const mask = waterMask(scene, water);
+  const { width, height } = light;
+  const focal = width / 2 / Math.tan((field.across * Math.PI) / 360);
+  const steps = Math.min(MOST, Math.max(1, Math.round(seconds / MOMENT)));
+  const all = waves();
+  const planes = light.planes.map((p) => p.slice());
+  const { distance } = scene;
+  for (let y = 0, i = 0; y < height; y++)
+    for (let x = 0; x < width; x++, i++) {
+      if (mask[i] === 0 || !distance) continue;
+      const ahead = distance[i];
+      const across = (ahead * (x - (width - 1) / 2)) / focal;
+      let sumA = 0;
+      let sumB = 0;
+      let sumC = 0;
+      for (let s = 0; s < steps; s++) {
+        const time = from + (seconds * (s + 0.5)) / steps;
+        let [sx, sz] = [0, 0];
+        for (const w of all) {
+          const swing = w.slope * Math.cos(w.kx * across + w.kz * ahead - w.speed * time + w.phase);
+          sx += swing * (w.kx > 0 ? 0.3 : -0.3);
+          sz += swing;
+        }
+        // a mirror turned by an angle turns what it shows by twice that
+        const u = Math.round(x + 2 * sx * focal);
+        const v = Math.round(y + 2 * sz * focal);
+        const j = v * width + u;
+        const seen = u >= 0 && u < width && v >= 0 && v < height && mask[j] === 1 ? j : i;
+        sumA += light.planes[0][seen];
+        sumB += light.planes[1][seen];
+        sumC += light.planes[2][seen];
+      }
+      planes[0][i] = sumA / steps;
+      planes[1][i] = sumB / steps;
+      planes[2][i] = sumC / steps;
+    }
+  return { ...scene, light: { ...light, planes } };
+}
