@@ -1,9 +1,10 @@
 import { type Finding, judge } from '../proof/finding';
-import { enlarged, strongEdges } from '../proof/measure/edgeProfiles';
+import { enlarged, type StrongEdge, strongEdges } from '../proof/measure/edgeProfiles';
 import { fringeOf } from '../proof/measure/fringe';
 import { haloOf } from '../proof/measure/halo';
 import { type EncodedImage } from '../raster/encodedImage';
 import { IDENTITY, type Matrix3, toLevel } from '../raster/matrix3';
+import { type Rectangle } from '../raster/raster';
 import { decodePlane } from '../raster/srgb';
 import { warpImage } from '../raster/warp';
 import { radianceBand } from './radiance/radianceBand';
@@ -39,8 +40,15 @@ export function sceneTone(
   return planes[0].map((r, i) => toneOf(r, planes[1][i], planes[2][i]));
 }
 
-/** Halo and fringe of a picture against the frames that it was made from, on the reference's grid. */
-export function edgeFindings(levels: readonly EncodedImage[], frames: readonly LevelledFrame[]): Finding[] {
+/**
+ * Halo and fringe of a picture against the frames that it was made from, on the reference's grid.
+ * @param moved places that one frame alone makes: there the frames together are no truth
+ */
+export function edgeFindings(
+  levels: readonly EncodedImage[],
+  frames: readonly LevelledFrame[],
+  moved: readonly Rectangle[] = [],
+): Finding[] {
   const [full] = levels;
   const haloLevel = Math.min(levels.length - 1, levelFor(full.width, full.height, HALO_EDGE));
   const fringeLevel = Math.min(levels.length - 1, levelFor(full.width, full.height, FRINGE_EDGE));
@@ -52,14 +60,17 @@ export function edgeFindings(levels: readonly EncodedImage[], frames: readonly L
   };
   const small = levels[haloLevel];
   const scene = sceneTone(frames, haloLevel, small.width, small.height);
-  const edges = strongEdges(scene, small.width, small.height);
+  const edges = stillEdges(strongEdges(scene, small.width, small.height), moved, haloLevel);
   const [R, G, B] = linearAt(haloLevel);
   const tone = R.map((r, i) => toneOf(r, G[i], B[i]));
   const halo = haloOf(tone, scene, small.width, small.height, edges);
   const fine = levels[fringeLevel];
   const fineTone =
     fringeLevel === haloLevel ? scene : sceneTone(frames, fringeLevel, fine.width, fine.height);
-  const fineEdges = fringeLevel === haloLevel ? edges : strongEdges(fineTone, fine.width, fine.height);
+  const fineEdges =
+    fringeLevel === haloLevel
+      ? edges
+      : stillEdges(strongEdges(fineTone, fine.width, fine.height), moved, fringeLevel);
   const fringe = fringeOf(
     linearAt(fringeLevel),
     fine.width,
@@ -75,4 +86,23 @@ export function edgeFindings(levels: readonly EncodedImage[], frames: readonly L
     judge('merge.halo', halo.value, enlarged(halo.where, 2 ** haloLevel)),
     judge('merge.fringe', fringe.value, enlarged(fringe.where, 2 ** fringeLevel)),
   ];
+}
+
+/** how far beside a place that moved its edge is still read, share of the place's own size */
+const BESIDE = 0.15;
+
+/** Edges outside of what moved. @param level of the edges' picture; the places are of the full size */
+function stillEdges(
+  edges: readonly StrongEdge[],
+  moved: readonly Rectangle[],
+  level: number,
+): readonly StrongEdge[] {
+  const boxes = moved.map(({ x, y, width, height }) => {
+    const k = 2 ** -level;
+    const [mx, my] = [BESIDE * width, BESIDE * height];
+    return [(x - mx) * k, (y - my) * k, (x + width + mx) * k, (y + height + my) * k];
+  });
+  return edges.filter(
+    (e) => !boxes.some(([x0, y0, x1, y1]) => e.x >= x0 && e.x <= x1 && e.y >= y0 && e.y <= y1),
+  );
 }

@@ -51,9 +51,9 @@ export interface FusionBuffers {
 }
 
 const SPLIT = 3;
-const BAND_PIXELS = 1_200_000;
+const BAND_PIXELS = 900_000;
 
-/** Cuts a merge of this size into bands of about 1.2 MP, at least two where rows allow, so that two workers share the work. */
+/** Cuts a merge of this size into bands of about 0.9 MP, at least two where rows allow, so that two workers share the work. */
 export function planFusion(width: number, height: number): FusionPlan {
   const depth = pyramidDepth(width, height);
   const split = Math.min(SPLIT, depth);

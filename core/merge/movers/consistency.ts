@@ -20,6 +20,8 @@ export interface FrameLight {
   readonly level: number;
   /** log2 of the luminance and a small floor; NaN where the frame holds nothing there */
   readonly log: Float32Array;
+  /** the least that the same can be where the frame is burnt out; NaN elsewhere */
+  readonly least: Float32Array;
   /** standard deviation of it, stops: noise and what a misfit of a third of a pixel does at an edge */
   readonly spread: Float32Array;
 }
@@ -40,16 +42,23 @@ export function moverLevel(width: number, height: number): number {
   return Math.max(0, Math.ceil(Math.log2(Math.max(width, height) / LONG_EDGE)));
 }
 
-/** Linear luminance of a frame's own grid, reduced by means; a cell holds nothing when part of it clips or most of it is dark. */
-function reducedLight(image: EncodedImage, level: number): { w: number; h: number; light: Float32Array } {
+/**
+ * Linear luminance of a frame's own grid, reduced by means; a cell holds nothing when part of it clips or most of it is dark. Where it
+ * clips, `least` holds what is left of its light.
+ */
+function reducedLight(
+  image: EncodedImage,
+  level: number,
+): { w: number; h: number; light: Float32Array; least: Float32Array } {
   const { width, height, data, white } = asCodes(image);
   const size = 2 ** level;
   const [w, h] = [Math.max(1, width >> level), Math.max(1, height >> level)];
   const table = linearTable(white);
   const [low, high] = [LOW * white, HIGH * white];
   const light = new Float32Array(w * h);
+  const least = new Float32Array(w * h).fill(NaN);
   const dark = new Uint16Array(w);
-  const lost = new Uint8Array(w);
+  const lost = new Uint16Array(w);
   for (let y = 0; y < h; y++) {
     dark.fill(0);
     lost.fill(0);
@@ -62,13 +71,17 @@ function reducedLight(image: EncodedImage, level: number): { w: number; h: numbe
           const g = data[i + 1];
           const b = data[i + 2];
           row[x] += 0.25 * (table[r] + table[b]) + 0.5 * table[g];
-          if (r > high || g > high || b > high) lost[x] = 1;
+          if (r > high || g > high || b > high) lost[x]++;
           else if (r < low && g < low && b < low) dark[x]++;
         }
     }
-    for (let x = 0; x < w; x++) row[x] = lost[x] || 2 * dark[x] > size * size ? NaN : row[x] / (size * size);
+    for (let x = 0; x < w; x++) {
+      const mean = row[x] / (size * size);
+      if (lost[x] > 0) least[y * w + x] = mean;
+      row[x] = lost[x] || 2 * dark[x] > size * size ? NaN : mean;
+    }
   }
-  return { w, h, light };
+  return { w, h, light, least };
 }
 
 /** Light of one frame on the reduced grid of the reference, in the reference's exposure. */
@@ -79,6 +92,7 @@ export function frameLight({ image, matrix, stops }: MoverFrame, width: number, 
   const map = toLevel(matrix, level);
   const gain = 2 ** -stops;
   const log = sharedFloats(w * h).fill(NaN);
+  const least = sharedFloats(w * h).fill(NaN);
   const light = new Float32Array(w * h);
   for (let y = 0, i = 0; y < h; y++)
     for (let x = 0; x < w; x++, i++) {
@@ -97,8 +111,10 @@ export function frameLight({ image, matrix, stops }: MoverFrame, width: number, 
       // any neighbour that holds nothing makes this NaN too
       light[i] = (top + fv * (bottom - top)) * gain;
       log[i] = Math.log2(light[i] + FLOOR);
+      const burnt = own.least[p + (fu < 0.5 ? 0 : 1) + (fv < 0.5 ? 0 : own.w)];
+      if (burnt > 0) least[i] = Math.log2(burnt * gain + FLOOR);
     }
-  return { width: w, height: h, level, log, spread: spreadOf(log, light, w, h, gain, level) };
+  return { width: w, height: h, level, log, least, spread: spreadOf(log, light, w, h, gain, level) };
 }
 
 /** The larger of a step and the size of a difference; a difference to where nothing is held counts as none. */

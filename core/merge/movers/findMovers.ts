@@ -5,6 +5,8 @@ import { type Mover, type MoverChoice, type Movers } from './mover';
 const DEVIATIONS = 3.5;
 /** and at least this large, stops: smaller ones leave no ghost */
 const LEAST_STOPS = 0.35;
+/** the same against a frame that is burnt out, whose glare may reach a little further */
+const LEAST_BURNT = 0.7;
 /** grid pixels a region has at least, before it is grown */
 const LEAST_PIXELS = 8;
 /** how far a region is grown over the soft edge of what moved, grid pixels */
@@ -94,6 +96,7 @@ export function moversOf(
 /** Stops by which the frames of each pixel disagree; 0 where they do not, or fewer than two hold its light. */
 function disagreement(light: readonly FrameLight[]): Float32Array {
   const [log, spread] = [light.map((l) => l.log), light.map((l) => l.spread)];
+  const least = light.map((l) => l.least);
   const out = new Float32Array(log[0].length);
   for (let i = 0; i < out.length; i++) {
     let worst = 0;
@@ -104,6 +107,12 @@ function disagreement(light: readonly FrameLight[]): Float32Array {
         if (!(d >= LEAST_STOPS && d > worst)) continue;
         const [s, t] = [spread[a][i], spread[b][i]];
         if (d * d > DEVIATIONS * DEVIATIONS * (s * s + t * t)) worst = d;
+      }
+    // a frame that is burnt out says that the light is at least so much; one that holds less has seen something else
+    for (let a = 0; a < log.length; a++)
+      for (let b = 0; b < log.length; b++) {
+        const d = least[b][i] - log[a][i];
+        if (d >= LEAST_BURNT && d > worst && d > DEVIATIONS * spread[a][i]) worst = d;
       }
     out[i] = worst;
   }

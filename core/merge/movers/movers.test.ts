@@ -132,3 +132,27 @@ describe('movers', () => {
     expect(list[0].box.x + list[0].box.width).toBeGreaterThan(300);
   });
 });
+
+test('a lamp that burns out in one frame and is elsewhere in another is found and taken whole from the reference', () => {
+  const lamp = (stops: number, at: number, seed: number): EncodedImage => {
+    const brighten = encodedGain(stops);
+    const normal = normalSource(randomSource(seed));
+    return paint(W, H, (x, y) => {
+      const e = Math.hypot(x - at, y - 200) < 14 ? linearToSrgb(6) : 0.3 + 0.1 * ground(x, y);
+      return [0, 1, 2].map(() => brighten(e) + 0.004 * normal()) as [number, number, number];
+    });
+  };
+  const frames = STOPS.map((stops, k) => ({
+    image: lamp(stops, 150 + 120 * k, 60 + k),
+    matrix: IDENTITY,
+    stops,
+  }));
+  const { list } = findMovers(frames, 0, W, H);
+  for (const x of [150, 270, 390])
+    expect(
+      list.some(({ box }) => x > box.x && x < box.x + box.width && 200 > box.y && 200 < box.y + box.height),
+    ).toBe(true);
+  // what is the same lamp in every frame is no mover, burnt out or not
+  const still = STOPS.map((stops, k) => ({ image: lamp(stops, 200, 70 + k), matrix: IDENTITY, stops }));
+  expect(findMovers(still, 0, W, H).list).toEqual([]);
+});
