@@ -25,14 +25,17 @@ export interface SetFit {
   readonly panorama?: PanoramaFit;
 }
 
-/** Fits a set as its kind asks for. @param order the frames along what changes: focus, time, exposure */
+/**
+ * Fits a set as its kind asks for. @param order the frames along what changes: focus, time, exposure
+ * @param wish with `bend`, how a panorama's lens bends straight lines is solved too
+ */
 export async function fitSet(
   pool: WorkerPool,
   kind: SetKind,
   frames: readonly SetFrame[],
   order: readonly number[],
   reference: number,
-  wish: FitWish,
+  wish: FitWish & { readonly bend?: boolean },
   options: MergeOptions = {},
 ): Promise<SetFit> {
   const inputs = frames.map((f) => ({ image: f.levels[0], stops: f.stops }));

@@ -2,8 +2,10 @@
 import { styled } from 'styled-components';
 import { fieldOfView } from '@/camera/lens';
 import { COLOUR, FONT } from '@/ui/tokens';
+import { setOther } from '@/store/edits';
+import { Toggle } from '@/ui/controls/Toggle';
 import { Hint, Section } from '@/ui/Section';
-import { useBench, useFrames } from '../benchContext';
+import { useActions, useBench, useFrames } from '../benchContext';
 import { FIT_TEXT as TEXT } from './text';
 
 const Pairs = styled.table`
@@ -29,7 +31,11 @@ const Pairs = styled.table`
 
 /** How neighbouring frames of a panorama agree, and the lens that was found. */
 export function PairsSection() {
-  const panorama = useBench((s) => s.history.project.panorama);
+  const { panorama, bend } = useBench((s) => ({
+    panorama: s.history.project.panorama,
+    bend: s.history.project.set.other.bend,
+  }));
+  const actions = useActions();
   const frames = useFrames();
   if (!panorama) return null;
   const { lens, pairs } = panorama.fit;
@@ -67,7 +73,15 @@ export function PairsSection() {
         {TEXT.lens} {Math.round(lens.focalPx)} px: one frame spans{' '}
         {fieldOfView(lens.focalPx, lens.width).toFixed(1)}° by{' '}
         {fieldOfView(lens.focalPx, lens.height).toFixed(1)}°.
+        {bend && ` ${TEXT.bends} ${(100 * lens.k1).toFixed(2)} %.`}
       </Hint>
+      <Toggle
+        label={TEXT.bend}
+        value={bend}
+        onChange={(on) =>
+          actions.edit(on ? 'Lens bending solved' : 'Lens taken as straight', setOther({ bend: on }))
+        }
+      />
     </Section>
   );
 }

@@ -22,5 +22,7 @@ export const FIT_TEXT = {
   off: 'Off, px',
   parallax: 'Near/far',
   lens: 'Focal length',
+  bend: 'Solve how the lens bends',
+  bends: 'At the corner it moves a point by',
   motions: { auto: 'As needed', shift: 'Shift', similarity: 'Turn + scale', perspective: 'Perspective' },
 } as const;

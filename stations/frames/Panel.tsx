@@ -15,6 +15,7 @@ import { Advice, Hint, Section } from '@/ui/Section';
 import { COLOUR, FONT } from '@/ui/tokens';
 import { useActions, useBench, useFrames } from '../benchContext';
 import { StationFindings } from '../stationFindings';
+import { LensSection } from './LensSection';
 import { FRAMES_TEXT as TEXT } from './text';
 
 const Facts = styled.dl`
@@ -171,13 +172,14 @@ function PrepareSection() {
         onChange={(on) =>
           actions.edit(
             on ? 'White balance evened out' : 'White balance as shot',
-            setHow({ prepare: { balance: on ? 'even' : 'shot' } }),
+            setHow({ prepare: { ...project.set.prepare, balance: on ? 'even' : 'shot' } }),
           )
         }
       />
       <Button isDisabled={!known} onPress={byPixels}>
         {TEXT.byPixels}
       </Button>
+      <LensSection />
       <Hint>{TEXT.prepareHint}</Hint>
     </Section>
   );

@@ -15,6 +15,8 @@ export const FRAMES_TEXT = {
   prepare: 'Prepared alike',
   even: 'Even out the white balance',
   byPixels: 'Take exposures from the pixels',
+  lens: 'Take back what the lens did',
+  lensParts: { distortion: 'Bending', vignette: 'Corner light', red: 'Red larger', blue: 'Blue larger' },
   prepareHint: 'What is set here holds for every frame: none can drift from the others.',
   set: 'This set',
   task: 'To make',

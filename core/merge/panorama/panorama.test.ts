@@ -12,7 +12,7 @@ import { type PanoramaFit } from '../../register/rotation/fitPanorama';
 import { blendTile } from './blendTile';
 import { chooseProjection, placeCanvas, reducedCanvas } from './canvas';
 import { coveredBox } from './coveredBox';
-import { drawByGrid } from './frameOnCanvas';
+import { drawByGrid } from '../../raster/drawByGrid';
 import { largestBox } from './largestBox';
 import { keptShare, panoramaCrop, panoramaTiles, planPanorama } from './planPanorama';
 import { type ProjectionKind, PROJECTIONS, stretchAt } from './projection';

@@ -113,6 +113,28 @@ test('a frame of something else is left out', () => {
   expect(alone.rotations.slice(0, 4).every(Boolean)).toBe(true);
 });
 
+test('how the lens bends is solved when it is asked for, and the turns with it', () => {
+  const scene: SceneView = { light: millAtDusk(), field: { kind: 'flat', across: 63 } };
+  const lens = { ...PLAIN_LENS, focalLength: (FOCAL * 36) / WIDTH, distortion: -0.03 };
+  const bent = POSES.map((stand, i) =>
+    shootView(scene, { width: WIDTH, height: HEIGHT, lens, stand, seconds: 0.4, iso: 100, seed: 15 + i }),
+  );
+  const found = bent.map((s) => featurePoints(s.image));
+  const greys = bent.map((s) => linkable(s.image));
+  const links: PanoramaPair[] = [];
+  for (let a = 0; a + 1 < bent.length; a++) {
+    const link = linkFrames(greys[a], found[a], greys[a + 1], found[a + 1]);
+    if (link) links.push({ a, b: a + 1, ...link });
+  }
+  const sizes = bent.map(() => ({ width: WIDTH, height: HEIGHT }));
+  const solved = fitPanorama(sizes, links, { reference: 1, distortion: true });
+  const plain = fitPanorama(sizes, links, { reference: 1 });
+  expect(solved.lens.k1).toBeCloseTo(-0.03, 2);
+  expect(Math.abs(solved.lens.focalPx / FOCAL - 1)).toBeLessThan(0.006);
+  const worst = (f: PanoramaFit): number => Math.max(...f.pairs.map((p) => p.residual));
+  expect(worst(solved)).toBeLessThan(worst(plain) / 2);
+}, 60_000);
+
 describe('the camera model', () => {
   const lens = { focalPx: 900, k1: -0.08, width: 800, height: 600 };
   test('pixels and rays are inverse, with distortion too', () => {
