@@ -18,6 +18,8 @@ const common = {
   modulePathIgnorePatterns: ['<rootDir>/.next/', '<rootDir>/dist/'],
 };
 export default {
+  // a slow machine is no failure
+  testTimeout: 20_000,
   projects: [
     {
       ...common,

@@ -26,10 +26,10 @@ interface KindSet {
 }
 
 const scenes = demoScenes('./');
-const MIX = { sky: 0.2, sun: 0.05, lamp: 2, stand: 0 };
+const MIX = { sky: 0.2, sun: 0.05, lamp: 2 };
 
 function focusSet(width: number, height: number): KindSet {
-  const scene = scenes.mill(MIX);
+  const scene = scenes.scene('mill', MIX);
   const frames = [3, 4, 5.5, 8, 13, 30].map((focus, i) =>
     shoot(scene, width, height, { focalLength: 50, focus, breathing: 0.06 }, { yaw: -6, pitch: -7 }, i),
   );
@@ -37,7 +37,7 @@ function focusSet(width: number, height: number): KindSet {
 }
 
 function panoramaSet(width: number, height: number): KindSet {
-  const scene = scenes.round();
+  const scene = scenes.scene('round', { all: 1 });
   const frames = Array.from({ length: 7 }, (_, i) =>
     shoot(
       scene,

@@ -98,13 +98,21 @@ export async function mergeBySet(
     const pixels = used.map(({ levels, matrix, stops: ev }) => ({ image: levels[0], matrix, stops: ev }));
     const movers = { reference: own, choices: [] };
     const merged = await mergeFrames(pool, pixels, width, height, PAPER_MEASURES, movers, options);
+    pool.rest();
+    progress('measuring the picture');
     return {
       image: merged.image,
       offset: [0, 0],
       findings: [
         ...fits,
         ...(await pool.run((tasks) => tasks.mergeFindings(merged, placed))),
-        ...(await edgeFindings(pool, merged.image, used, stops[reference].stops)),
+        ...(await edgeFindings(
+          pool,
+          merged.image,
+          used,
+          stops[reference].stops,
+          merged.movers?.list.map((m) => m.box) ?? [],
+        )),
       ],
     };
   }
@@ -153,6 +161,7 @@ async function edgeFindings(
   image: EncodedImage,
   frames: readonly LevelledFrame[],
   zero: number,
+  moved: readonly Rectangle[],
 ): Promise<Finding[]> {
   const levels = await pool.run((tasks) => tasks.levels(image));
   const relative = frames.map(({ levels: own, matrix, stops }) => ({
@@ -160,5 +169,5 @@ async function edgeFindings(
     matrix,
     stops: stops - zero,
   }));
-  return pool.run((tasks) => tasks.edgeFindings(levels, relative));
+  return pool.run((tasks) => tasks.edgeFindings(levels, relative, moved));
 }

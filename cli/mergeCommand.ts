@@ -22,6 +22,7 @@ export async function mergeCommand(pool: WorkerPool, command: MergeCommand): Pro
     throw new Problem(
       `A ${KIND_NAMES[kind]} needs at least two frames, and “${files[0]}” is one. Name the others too.`,
     );
+  pool.rest();
   const stops = await stopsOf(pool, frames);
   const decoded = performance.now();
   const arranged = arrangeSet(kind, candidatesOf(frames, stops));
@@ -30,6 +31,7 @@ export async function mergeCommand(pool: WorkerPool, command: MergeCommand): Pro
   const inputs = frames.map(({ levels, facts }, i) => ({ levels, facts, stops: stops[i].stops }));
   const merged = await mergePlaces(pool, command, { frames, stops, reference, progress });
   const fit = merged?.fit ?? (await fitSet(pool, kind, inputs, arranged.order, reference, command));
+  pool.rest();
   const fitted = performance.now();
   const result =
     merged?.result ??
@@ -42,6 +44,8 @@ export async function mergeCommand(pool: WorkerPool, command: MergeCommand): Pro
       progress,
     }));
   const mergedAt = performance.now();
+  pool.rest();
+  progress('measuring the frames');
   const findings = [
     ...frameFindings(
       frames.map((f, i) => measuredFrame(f, stops[i])),
@@ -51,6 +55,8 @@ export async function mergeCommand(pool: WorkerPool, command: MergeCommand): Pro
     ),
     ...result.findings,
   ];
+  pool.rest();
+  progress('writing');
   const encodeStart = performance.now();
   const { facts } = frames[reference];
   await writeOutput(pool, result.image, command.out, { facts, disclosed: false });

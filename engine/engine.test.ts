@@ -44,6 +44,22 @@ function lanes(): { make: () => Lane; deaths: Deferred[]; ended: number[] } {
 const soon = () => new Promise((r) => setTimeout(r, 5));
 
 describe('worker pool', () => {
+  test('at rest the idle workers go, the busy one stays, and the next job gets a new one', async () => {
+    const { make, deaths, ended } = lanes();
+    const pool = workerPool(2, make);
+    const long = deferred();
+    const busy = pool.run(() => long.promise);
+    await pool.run(() => Promise.resolve());
+    await soon();
+    expect(deaths).toHaveLength(2);
+    pool.rest();
+    expect(ended).toEqual([1]);
+    long.resolve('done');
+    expect(await busy).toBe('done');
+    await Promise.all([pool.run(soon), pool.run(soon)]);
+    expect(deaths).toHaveLength(3);
+  });
+
   test('never runs more jobs at once than it has workers, and makes workers only when needed', async () => {
     const { make, deaths } = lanes();
     const pool = workerPool(2, make);

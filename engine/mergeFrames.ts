@@ -24,6 +24,8 @@ export interface MoverOptions {
   readonly choices: readonly MoverChoice[];
 }
 
+/** pixels from which the memory that a step leaves in the workers matters more than the time that new workers take */
+const LARGE = 12e6;
 /** share of the work that goes into finding what moved */
 const FINDING = 0.15;
 
@@ -51,6 +53,7 @@ export async function mergeFrames(
     signal,
     found,
   );
+  if (width * height > LARGE) pool.rest();
   const merged = await mergeChosen(
     pool,
     frames,

@@ -1,3 +1,4 @@
+import { transfer } from 'comlink';
 import { noiseSigma } from '@/core/capture/noise';
 import { measureSet, type SetMeasures } from '@/core/capture/setMeasures';
 import { sharpnessOf } from '@/core/capture/sharpness';
@@ -6,6 +7,7 @@ import { baseOf, fillRadiance, toneMapBand } from '@/core/merge/radiance/mergeRa
 import { type RadianceFrame } from '@/core/merge/radiance/radianceBand';
 import { recoverResponse, type Response, responseOff, srgbResponse } from '@/core/merge/radiance/response';
 import { sampleResponse } from '@/core/merge/radiance/sampleResponse';
+import { correctLens, type LensCorrection } from '@/core/capture/lensCorrection';
 import { prepareImage } from '@/core/capture/prepareImage';
 import { finishedPlanes, resultPlanes } from '@/core/view/finishedPlanes';
 import { proofOf } from '@/core/view/proofOf';
@@ -203,11 +205,20 @@ export function makeTasks(platform: Platform) {
       stops: readonly number[],
       reference: number,
     ): SetMeasures => measureSet(frames, stops, reference),
-    prepare: (image: EncodedImage, gains: readonly [number, number, number]): EncodedImage[] =>
-      imageLevels(prepareImage(image, gains)),
+    prepare: (
+      image: EncodedImage,
+      gains: readonly [number, number, number] | undefined,
+      lens?: LensCorrection,
+    ): EncodedImage[] => {
+      const even = gains ? prepareImage(image, gains) : image;
+      return imageLevels(lens ? correctLens(even, lens) : even);
+    },
     noise: (image: EncodedImage): number => noiseSigma(image) ?? 0,
-    edgeFindings: (levels: readonly EncodedImage[], frames: readonly LevelledFrame[]): Finding[] =>
-      edgeFindings(levels, frames),
+    edgeFindings: (
+      levels: readonly EncodedImage[],
+      frames: readonly LevelledFrame[],
+      moved: readonly Rectangle[],
+    ): Finding[] => edgeFindings(levels, frames, moved),
     /** mean codes 0…255 of the result on an area */
     sample: (scene: ViewScene, area: Rectangle): [number, number, number] => {
       const planes = resultPlanes(scene, 0, area, 'lanczos');
@@ -236,12 +247,16 @@ export function makeTasks(platform: Platform) {
     /** rows of the finished picture: `area` of the level's grid into `out` from row `row` on */
     finish: (scene: ViewScene, level: number, area: Rectangle, out: EncodedImage, row: number): void =>
       exposeEncoded(finishedPlanes(scene, level, area, 'lanczos'), 0, out.white, out.data, row * out.width),
-    encode: (
+    encode: async (
       image: EncodedImage,
       kind: PictureKind,
       metadata?: Metadata,
       quality = 92,
-    ): Promise<Uint8Array> => encodePicture(image, kind, platform.encodeJpeg, quality, metadata),
+    ): Promise<Uint8Array> => {
+      const bytes = await encodePicture(image, kind, platform.encodeJpeg, quality, metadata);
+      // a large file is handed over, not copied
+      return transfer(bytes, [bytes.buffer as ArrayBuffer]);
+    },
     /** one frame of the stand-in camera as a JPEG file */
     standIn: standInCamera(platform, platform.readScene),
     layerPicture,

@@ -24,6 +24,8 @@ export type Job<T> = (tasks: Remote<Tasks>) => Promise<T>;
 export interface WorkerPool {
   readonly size: number;
   run<T>(job: Job<T>, options?: RunOptions): Promise<T>;
+  /** Ends the workers that are idle, so that the memory they have grown to goes back; the next job starts a new one. */
+  rest(): void;
   close(): void;
 }
 
@@ -139,6 +141,12 @@ export function workerPool(size: number, makeLane: () => Lane): WorkerPool {
   return {
     size,
     run,
+    rest: () =>
+      lanes.forEach((lane, at) => {
+        if (busy[at]) return;
+        lane?.end();
+        lanes[at] = undefined;
+      }),
     close: () => {
       closed = true;
       queue.length = 0;

@@ -39,6 +39,20 @@ describe('Frames', () => {
     expect(bench.store.getState().history.project.frames).toHaveLength(3);
   });
 
+  test('what the lens did is taken back in all frames alike, and can be left as shot', async () => {
+    const bench = renderOnBench(sampleProject(), <FramesPanel />);
+    const prepare = () => bench.store.getState().history.project.set.prepare;
+    await user.click(screen.getByLabelText('Take back what the lens did'));
+    act(() => screen.getByRole('slider', { name: 'Bending' }).focus());
+    await user.keyboard('{ArrowLeft}{ArrowLeft}');
+    expect(prepare().lens?.distortion).toBeCloseTo(-0.002, 6);
+    // other settings of the preparation do not undo it
+    await user.click(screen.getByLabelText('Even out the white balance'));
+    expect(prepare()).toMatchObject({ balance: 'even', lens: { vignette: 0 } });
+    await user.click(screen.getByLabelText('Take back what the lens did'));
+    expect(prepare()).toEqual({ balance: 'even' });
+  });
+
   test('an empty project says what to do', () => {
     renderOnBench(emptyProject('e', 'Empty', '2026-01-01T00:00:00Z'), <FramesPanel />);
     expect(screen.getByText(/Drop the shots of one picture/)).toBeInTheDocument();

@@ -1,5 +1,7 @@
 import { type SetCandidate } from '@/core/capture/recogniseSet';
 import { problemSentence } from '@/core/proof/problem';
+import { firstPlace } from '@/core/layers/platePlace';
+import { pictureGrid } from '@/core/recipe/pictureGrid';
 import { type Frame } from '@/core/recipe/project';
 import { type DecodedFrame } from '@/engine/tasks';
 import { type Bench } from './bench';
@@ -113,24 +115,42 @@ export async function addFiles(
         decoded: { ...s.decoded, ...Object.fromEntries(added.map(({ frame }) => [frame.hash, frame])) },
       }));
       const { decoded, history } = store.getState();
+      const members = history.project.frames.filter((f) => !f.plate);
+      const { joining, plates } = parted(added, members.length);
       const inputs = [
-        ...history.project.frames.map((f) => ({ image: decoded[f.hash].levels[0], facts: f.facts })),
-        ...added.map(({ frame }) => ({ image: frame.levels[0], facts: frame.facts })),
+        ...members.map((f) => ({ image: decoded[f.hash].levels[0], facts: f.facts })),
+        ...joining.map(({ frame }) => ({ image: frame.levels[0], facts: frame.facts })),
       ];
       const stops = await pool.run((tasks) => tasks.stops(inputs), { signal });
-      const frames = added.map((loaded, i) => newFrame(loaded, stops[inputs.length - added.length + i]));
-      const names = frames.length === 1 ? `“${frames[0].file}”` : `${frames.length} frames`;
-      const all = [...history.project.frames, ...frames];
-      const candidates = all.map((f, i): SetCandidate => {
+      const joined = joining.map((loaded, i) => newFrame(loaded, stops[members.length + i]));
+      const candidates = [...members, ...joined].map((f, i): SetCandidate => {
         const { levels } = store.getState().decoded[f.hash];
         return { ...f, stops: stops[i].stops, levels, sharpness: f.measures.sharpness };
       });
       const proposal = await pool.run((tasks) => tasks.recognise(candidates), { signal });
+      const laid = history.project.frames.length - members.length;
+      const grid = pictureGrid(history.project) ?? joined[0] ?? members[0];
+      const frames = [
+        ...joined,
+        ...plates.map((loaded, i): Frame => {
+          const frame = newFrame(loaded, { stops: 0, source: 'measured' });
+          return { ...frame, used: false, plate: firstPlace(frame, grid, laid + i) };
+        }),
+      ];
+      const names = frames.length === 1 ? `“${frames[0].file}”` : `${frames.length} frames`;
       actions.edit(`Added ${names}`, addFrames(frames, stops, proposal));
       const { session } = store.getState();
       if (!session.frame) actions.go({ frame: store.getState().history.project.set.reference });
     },
   );
+}
+
+/** What joins the set, and what is laid over it because it was cut out; a cut-out alone is the picture itself. */
+function parted(added: readonly Loaded[], members: number): { joining: Loaded[]; plates: Loaded[] } {
+  const isPlate = ({ frame }: Loaded): boolean => frame.levels[0].alpha !== undefined;
+  const joining = added.filter((l) => !isPlate(l));
+  if (joining.length + members === 0) return { joining: [...added], plates: [] };
+  return { joining, plates: added.filter(isPlate) };
 }
 
 function newFrame(

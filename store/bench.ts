@@ -43,7 +43,7 @@ export interface Made<T> {
 }
 
 /** A drawing tool that is in hand; what it draws becomes an edit when the hand lets go. */
-export type ToolInHand = 'region' | 'patch' | 'level' | 'upright' | 'print' | 'watch';
+export type ToolInHand = 'region' | 'patch' | 'level' | 'upright' | 'print' | 'watch' | 'place';
 
 /** The finished picture, small, of one state of the recipe. */
 export interface FinishedState {

@@ -1,5 +1,6 @@
 import { type EncodedImage } from '@/core/raster/encodedImage';
 import { straightenOf } from '@/core/recipe/cropOf';
+import { plateMatrix } from '@/core/layers/platePlace';
 import { type Stroke } from '@/core/mask/stroke';
 import { type PictureGrid, pictureGrid } from '@/core/recipe/pictureGrid';
 import { fitOf, type Project, referenceOf } from '@/core/recipe/project';
@@ -56,7 +57,11 @@ export function buildScene(
           id: frame.id,
           levels: pixels.levels,
           // a panorama's canvas is not the reference's grid: its frames are shown as they were shot
-          matrix: fit?.fitted && !turned ? fit.matrix : undefined,
+          matrix: frame.plate
+            ? plateMatrix(frame.plate, frame, grid)
+            : fit?.fitted && !turned
+              ? fit.matrix
+              : undefined,
           stops: frame.stops - reference.stops,
         },
       ];

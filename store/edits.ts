@@ -5,6 +5,7 @@ import { type ProposedSet } from '@/core/capture/recogniseSet';
 import { KIND_NAMES, type SetKind } from '@/core/capture/setKind';
 import { type Finish } from '@/core/finish/finish';
 import { type Layer } from '@/core/layers/layer';
+import { type PlatePlace } from '@/core/layers/platePlace';
 import { type Mask, PLAIN_MASK } from '@/core/mask/mask';
 import { type Stroke } from '@/core/mask/stroke';
 import { type Adjust, NO_ADJUST } from '@/core/match/adjust';
@@ -18,8 +19,9 @@ export type Edit = (draft: Draft<Project>) => void;
 
 /** Proposes the reference anew from the frames in use, keeping one that the user chose. */
 function propose(draft: Draft<Project>): void {
-  const used = draft.frames.filter((f) => f.used);
-  const candidates = used.length > 0 ? used : draft.frames;
+  const members = draft.frames.filter((f) => !f.plate);
+  const used = members.filter((f) => f.used);
+  const candidates = used.length > 0 ? used : members;
   if (candidates.length === 0) {
     draft.set.reference = '';
     draft.set.why = '';
@@ -51,7 +53,10 @@ function dropPlacesIfMoved(draft: Draft<Project>, before: string): void {
   draft.set.movers = [];
 }
 
-/** Adds frames; `stops` are those of all frames, old ones first. */
+/**
+ * Adds frames; `stops` are those of all frames of the set, old ones first, and so are the strangers of the proposal. A cut-out is laid on
+ * top as a layer.
+ */
 export const addFrames =
   (
     frames: readonly Frame[],
@@ -61,8 +66,9 @@ export const addFrames =
   (draft) => {
     const before = draft.set.reference;
     draft.frames.push(...(frames as Draft<Frame>[]));
-    const known = draft.frames.length - frames.length;
-    draft.frames.forEach((f, i) => {
+    const members = draft.frames.filter((f) => !f.plate);
+    const known = members.length - frames.filter((f) => !f.plate).length;
+    members.forEach((f, i) => {
       f.stops = stops[i].stops;
       f.stopsSource = stops[i].source;
     });
@@ -73,10 +79,25 @@ export const addFrames =
         ? `${proposal.places.length} views, each bracketed. Here all frames are joined as they are; leave one exposure of each view in use, or let the command line merge the views first.`
         : proposal.why;
       // what came in this drop and does not belong stays, unused
-      for (const i of proposal.strangers) if (i >= known) draft.frames[i].used = false;
+      for (const i of proposal.strangers) if (i >= known) members[i].used = false;
     }
     propose(draft);
     dropPlacesIfMoved(draft, before);
+    for (const frame of frames) if (frame.plate) layPlate(draft, frame);
+  };
+
+/** A cut-out as the topmost layer, shown wherever it is opaque. */
+function layPlate(draft: Draft<Project>, frame: Frame): void {
+  addFrameLayer(`plate-${frame.id}`, frame)(draft);
+  draft.layers[draft.layers.length - 1].mask.base = 'shown';
+}
+
+/** Lays a cut-out elsewhere. */
+export const setPlate =
+  (frame: string, change: Partial<PlatePlace>): Edit =>
+  (draft) => {
+    const found = draft.frames.find((f) => f.id === frame);
+    if (found?.plate) Object.assign(found.plate, change);
   };
 
 /** What the set is for; the reference follows unless it was chosen. */
@@ -100,7 +121,8 @@ export const setOther =
   (change: Partial<FrameSet['other']>): Edit =>
   (draft) => {
     Object.assign(draft.set.other, change);
-    if (change.projection) {
+    if (change.bend !== undefined) delete draft.panorama;
+    if (change.projection || change.bend !== undefined) {
       delete draft.finish.crop;
       draft.finish.straighten = {};
       draft.watchPoints = [];
@@ -183,7 +205,12 @@ export const addFrameLayer =
 export const removeLayer =
   (id: string): Edit =>
   (draft) => {
+    const { source } = draft.layers.find((l) => l.id === id) ?? {};
     draft.layers = draft.layers.filter((l) => l.id !== id);
+    // a cut-out is nowhere but in its layer
+    if (source?.kind !== 'frame') return;
+    const shown = draft.layers.some((l) => l.source.kind === 'frame' && l.source.frame === source.frame);
+    if (!shown) draft.frames = draft.frames.filter((f) => f.id !== source.frame || !f.plate);
   };
 
 /** Moves a layer up (+1) or down (−1) in the stack. */

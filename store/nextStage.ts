@@ -6,6 +6,7 @@ import {
   fitKey,
   type Frame,
   inOrder,
+  lensKey,
   mergedFrames,
   mergeKey,
   type MergeMethod,
@@ -64,9 +65,8 @@ export function nextStage(state: BenchState): Stage | undefined {
   const reference = referenceOf(project);
   if (!reference || project.frames.some((f) => f.used && !state.decoded[f.hash])) return undefined;
   return (
-    (project.set.prepare.balance === 'even'
-      ? (measureStage(state, project) ?? prepareStage(state, project))
-      : undefined) ??
+    (project.set.prepare.balance === 'even' ? measureStage(state, project) : undefined) ??
+    prepareStage(state, project) ??
     fitStage(state, project) ??
     mergeStage(state, project, project.set.method) ??
     finishStage(state, project) ??
@@ -99,26 +99,30 @@ function measureStage({ decoded, measured }: BenchState, project: Project): Stag
 /** a balance this near to the reference's is left alone, stops */
 const SAME_BALANCE = 0.03;
 
-/** Brings every frame's white balance to the reference's. */
+/** Brings every frame's white balance to the reference's, and takes back what the lens did, where the recipe asks for either. */
 function prepareStage({ decoded, prepared, measured }: BenchState, project: Project): Stage | undefined {
   const used = project.frames.filter((f) => f.used);
-  if (!measured || measured.key !== measureKey(project)) return undefined;
+  const { lens, balance: wished } = project.set.prepare;
+  const balances = wished === 'even' && measured?.key === measureKey(project) ? measured.made.balance : [];
+  if (!lens && wished !== 'even') return undefined;
   const odd = used.flatMap((frame, i) => {
-    const balance = measured.made.balance[i];
-    if (!balance || Math.max(...balance.map(Math.abs)) < SAME_BALANCE) return [];
-    const key = balance.map((b) => b.toFixed(4)).join();
+    const found = balances[i];
+    const balance = found && Math.max(...found.map(Math.abs)) >= SAME_BALANCE ? found : undefined;
+    if (!balance && !lens) return [];
+    const key = `${balance?.map((b) => b.toFixed(4)).join() ?? ''}${lensKey(project.set.prepare)}`;
     return prepared[frame.hash]?.key === key ? [] : [{ frame, balance, key }];
   });
   if (odd.length === 0) return undefined;
   return {
     key: `prepare ${odd.map(({ frame, key }) => `${frame.hash}:${key}`).join(' ')}`,
-    text: `Evening out ${odd.length} ${odd.length === 1 ? 'frame' : 'frames'}`,
+    text: `Preparing ${odd.length} ${odd.length === 1 ? 'frame' : 'frames'}`,
     run: async (pool, signal, progress) => {
       let done = 0;
       const made = await Promise.all(
         odd.map(async ({ frame, balance, key }) => {
           const image = decoded[frame.hash].levels[0];
-          const levels = await pool.run((tasks) => tasks.prepare(image, evenGains(balance)), { signal });
+          const gains = balance && evenGains(balance);
+          const levels = await pool.run((tasks) => tasks.prepare(image, gains, lens), { signal });
           progress(++done / odd.length);
           return [frame.hash, { key, made: levels }] as const;
         }),
@@ -128,14 +132,17 @@ function prepareStage({ decoded, prepared, measured }: BenchState, project: Proj
   };
 }
 
+/** Whether frames are used otherwise than as they were shot. */
+const isPrepared = ({ set: { prepare } }: Project): boolean =>
+  prepare.balance === 'even' || prepare.lens !== undefined;
+
 /** The pixels of a frame as its set is prepared. */
 export function preparedLevels(
   { decoded, prepared }: Pick<BenchState, 'decoded' | 'prepared'>,
   project: Project,
   hash: string,
 ): readonly EncodedImage[] {
-  const even = project.set.prepare.balance === 'even' ? prepared[hash] : undefined;
-  return even?.made ?? decoded[hash].levels;
+  return (isPrepared(project) ? prepared[hash]?.made : undefined) ?? decoded[hash].levels;
 }
 
 function fitStage(state: BenchState, project: Project): Stage | undefined {
@@ -189,7 +196,7 @@ function fitSetStage(
   reference: Frame,
   keyOf: (frame: Frame) => string,
 ): Stage {
-  const { kind, motion, region } = project.set;
+  const { kind, motion, region, other } = project.set;
   const used = inOrder(project).filter((f) => f.used);
   const inputs = used.map((f) => ({
     levels: preparedLevels(state, project, f.hash),
@@ -209,7 +216,7 @@ function fitSetStage(
         inputs,
         order,
         at,
-        { motion, region },
+        { motion, region, bend: other.bend },
         { signal, onProgress: progress },
       );
       const seconds = (performance.now() - started) / 1000;
@@ -337,9 +344,10 @@ async function mergeBy(
     stops: stops - zero,
   }));
   const { image, shares, movers, responseOff } = result;
+  const moved = movers?.list.map((m) => m.box) ?? [];
   const [findings, edges, noise] = await Promise.all([
     pool.run((tasks) => tasks.mergeFindings({ image, shares, movers, responseOff }, placed), { signal }),
-    pool.run((tasks) => tasks.edgeFindings(levels, levelled), { signal }),
+    pool.run((tasks) => tasks.edgeFindings(levels, levelled, moved), { signal }),
     pool.run((tasks) => tasks.noise(image), { signal }),
   ]);
   return {
@@ -420,7 +428,7 @@ function finishStage(state: BenchState, project: Project): Stage | undefined {
 
 /** Prepared frames, where the recipe asks for them. */
 export function evened(project: Project, prepared: BenchState['prepared']): BenchState['prepared'] {
-  return project.set.prepare.balance === 'even' ? prepared : {};
+  return isPrepared(project) ? prepared : {};
 }
 
 function proofStage(state: BenchState, project: Project): Stage | undefined {

@@ -6,7 +6,12 @@ import { BenchProvider, type BenchParts } from '@/stations/benchContext';
 import { type Bench, openBench } from '@/store/bench';
 import { START } from '@/store/session';
 
-const idle: WorkerPool = { size: 1, run: () => new Promise(() => undefined), close: () => undefined };
+const idle: WorkerPool = {
+  size: 1,
+  run: () => new Promise(() => undefined),
+  rest: () => undefined,
+  close: () => undefined,
+};
 
 /** A bench around a project whose workers never answer. */
 export function benchOf(project: Project): Bench {

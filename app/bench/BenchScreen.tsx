@@ -31,6 +31,7 @@ import { LayersOverlay } from '@/stations/layers/Overlay';
 import { LayersPanel } from '@/stations/layers/Panel';
 import { LayersTray } from '@/stations/layers/Tray';
 import { useBrush } from '@/stations/layers/useBrush';
+import { usePlaceTool } from '@/stations/layers/usePlaceTool';
 import { looksOf, showsFinished, viewsOf } from '@/stations/looks';
 import { MatchOverlay } from '@/stations/match/Overlay';
 import { MatchPanel } from '@/stations/match/Panel';
@@ -159,6 +160,7 @@ function Layout({ mark, clearMark, table, onTable }: LayoutProps) {
   const frames = useFrames();
   const brush = useBrush();
   const { tool: drawTool, drawn } = useDrawTool();
+  const placeTool = usePlaceTool();
   const [tracing, setTracing] = useState(false);
   const toggleTrace = useCallback(() => setTracing((on) => !on), []);
   const router = useRouter();
@@ -263,7 +265,7 @@ function Layout({ mark, clearMark, table, onTable }: LayoutProps) {
       {station === 'frames' && <FramesOverlay viewport={viewport} table={table} />}
       {station === 'fit' && <FitOverlay viewport={viewport} table={table} />}
       {station === 'merge' && <MergeOverlay viewport={viewport} table={table} />}
-      {station === 'layers' && brush.tool && (
+      {station === 'layers' && !placeTool && brush.tool && (
         <LayersOverlay
           viewport={viewport}
           table={table}
@@ -321,7 +323,7 @@ function Layout({ mark, clearMark, table, onTable }: LayoutProps) {
             onViewport={onViewport}
             render={render}
             dirty={brush.dirty}
-            tool={drawTool ?? (station === 'layers' ? brush.tool : undefined)}
+            tool={drawTool ?? (station === 'layers' ? (placeTool ?? brush.tool) : undefined)}
             onPoint={setPointer}
             onSize={onTable}
             overlay={overlay}

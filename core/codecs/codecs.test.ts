@@ -14,7 +14,7 @@ import { paint, waves } from '@/tests/paint';
 import { decodeImage } from './decodeImage';
 import { encodeExr } from './write/encodeExr';
 import { encodeJpeg } from './write/encodeJpeg';
-import { encodePng } from './write/encodePng';
+import { encodeAlphaPng, encodePng } from './write/encodePng';
 import { encodeTiff } from './write/encodeTiff';
 import { checkSize } from './fileLimits';
 import { jpegHeader } from './read/jpegHeader';
@@ -252,4 +252,19 @@ describe('bad files end as a sentence with their name', () => {
 
   test('an image of no colours is black', () =>
     expect(emptyImage(2, 2, 255).data.every((v) => v === 0)).toBe(true));
+});
+
+describe('files with opacity', () => {
+  test('a PNG with clear parts opens as a cut-out, an opaque one as a picture', async () => {
+    const data = new Uint8Array(20 * 20 * 4).fill(255);
+    const opaque = await open('whole.png', encodeAlphaPng(data, 20, 20));
+    expect(opaque.image.alpha).toBeUndefined();
+    for (let i = 0; i < 200; i++) data.set([0, 0, 0, 0], 4 * i);
+    data.set([10, 20, 30, 128], 4 * 200);
+    const cut = await open('cut.png', encodeAlphaPng(data, 20, 20));
+    const { alpha } = cut.image;
+    expect(alpha && [alpha[0], alpha[3 * 200], alpha[3 * 399]]).toEqual([0, 128, 255]);
+    // the clear half has taken the colour beside it
+    expect(cut.image.data[3 * 30]).toBeGreaterThan(200);
+  });
 });

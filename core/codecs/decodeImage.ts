@@ -2,6 +2,7 @@ import { type CaptureFacts } from '../capture/captureFacts';
 import { encodeAll, encodeSource } from '../colour/encodeSource';
 import { type ProfileOpener, ROMM_D65_TO_SRGB } from '../colour/profile';
 import { Problem } from '../proof/problem';
+import { cutOut } from '../raster/cutOut';
 import { type EncodedImage } from '../raster/encodedImage';
 import { checkSize, FILE_LIMITS } from './fileLimits';
 import { type FileKind, fileKind } from './read/fileKind';
@@ -54,10 +55,14 @@ export async function decodeImage(file: string, bytes: Uint8Array, decoders: Dec
     const source = await READERS[kind](file, bytes, decoders);
     const { facts, orientation } = await readFacts(source.exif ?? bytes);
     const profile = source.profile && (await decoders.openProfile(source.profile));
-    const { data, white } = encodeSource(source, profile);
+    const { data, white, channels } = encodeSource(source, profile);
     const turn = source.upright ? 1 : orientation;
-    const image = orientImage(data, source.width, source.height, 3, white, turn);
-    return { image, facts, depth: white === 255 ? 8 : white === 65535 ? 16 : 32 };
+    const image = orientImage(data, source.width, source.height, channels, white, turn);
+    const opacity = opacityOf(source);
+    const shown = opacity
+      ? cutOut(image, firstOfThree(orientImage(opacity, source.width, source.height, 3, 255, turn).data))
+      : image;
+    return { image: shown, facts, depth: white === 255 ? 8 : white === 65535 ? 16 : 32 };
   } catch (thrown) {
     if (thrown instanceof Problem) throw thrown;
     throw new Problem(
@@ -65,6 +70,23 @@ export async function decodeImage(file: string, bytes: Uint8Array, decoders: Dec
     );
   }
 }
+
+/** Opacity of a source that has one, 0…255, every value three times; undefined where all of it is opaque. */
+function opacityOf({ channels, space, white, data }: Source): Uint8Array | undefined {
+  if (space === 'cmyk' || channels === 1 || channels === 3) return undefined;
+  const n = data.length / channels;
+  const out = new Uint8Array(n * 3);
+  let clear = 0;
+  for (let i = 0; i < n; i++) {
+    const v = Math.round((255 * Math.max(0, Math.min(white, data[i * channels + channels - 1]))) / white);
+    if (v < 255) clear++;
+    out.fill(v, 3 * i, 3 * i + 3);
+  }
+  return clear > 0 ? out : undefined;
+}
+
+const firstOfThree = (data: EncodedImage['data']): Uint8Array =>
+  Uint8Array.from({ length: data.length / 3 }, (_, i) => data[3 * i]);
 
 type Reader = (file: string, bytes: Uint8Array, decoders: Decoders) => Source | Promise<Source>;
 

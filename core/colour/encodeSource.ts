@@ -3,8 +3,10 @@ import { type Matrix3 } from '../raster/matrix3';
 import { linearToSrgb } from '../raster/srgb';
 import { type OpenProfile, XYZ_TO_SRGB } from './profile';
 
-/** sRGB-encoded R G B samples, interleaved, and the code of white. */
+/** sRGB-encoded samples, interleaved, and the code of white. */
 export interface EncodedSamples {
+  /** R G B, and a fourth that means nothing here */
+  readonly channels: 3 | 4;
   readonly white: 255 | 65535 | 1;
   readonly data: Uint8Array | Uint8ClampedArray | Uint16Array | Float32Array;
 }
@@ -34,16 +36,11 @@ const colours = (source: Source): number => (source.space === 'cmyk' ? 4 : sourc
 
 function asSrgb(source: Source): EncodedSamples {
   const { width, height, channels, white, data } = source;
-  if (channels === 3) return { white, data };
+  if (channels >= 3) return { channels: channels === 3 ? 3 : 4, white, data };
   const n = width * height;
   const out = white === 255 ? new Uint8Array(n * 3) : new Uint16Array(n * 3);
-  const step = source.space === 'grey' ? 0 : 1;
-  for (let i = 0, o = 0; o < out.length; i += channels, o += 3) {
-    out[o] = data[i];
-    out[o + 1] = data[i + step];
-    out[o + 2] = data[i + 2 * step];
-  }
-  return { white, data: out };
+  for (let i = 0, o = 0; o < out.length; i += channels, o += 3) out.fill(data[i], o, o + 3);
+  return { channels: 3, white, data: out };
 }
 
 function fromLinear({ width, height, channels, space, data }: Source): EncodedSamples {
@@ -51,7 +48,7 @@ function fromLinear({ width, height, channels, space, data }: Source): EncodedSa
   const step = space === 'grey' ? 0 : 1;
   for (let i = 0, o = 0; o < out.length; i += channels, o += 3)
     for (let c = 0; c < 3; c++) out[o + c] = linearToSrgb(data[i + c * step]);
-  return { white: 1, data: out };
+  return { channels: 3, white: 1, data: out };
 }
 
 /** Light through each ink alone, the black multiplied in: what is shown where nobody says which inks they are. */
@@ -59,7 +56,7 @@ function plainInk({ width, height, white, data }: Source): EncodedSamples {
   const out = white === 255 ? new Uint8Array(width * height * 3) : new Uint16Array(width * height * 3);
   for (let i = 0, o = 0; o < out.length; i += 4, o += 3)
     for (let c = 0; c < 3; c++) out[o + c] = ((white - data[i + c]) * (white - data[i + 3])) / white + 0.5;
-  return { white: white === 1 ? 65535 : white, data: out };
+  return { channels: 3, white: white === 1 ? 65535 : white, data: out };
 }
 
 /** Linear sRGB of every code of each channel alone: `[channel][component][code]`. */
@@ -160,11 +157,12 @@ export function encodeAll(
     linearAt(i, rgb);
     for (let c = 0; c < 3; c++) {
       const v = encodeOpen(rgb[c]);
-      if (v < -INSIDE || v > 1 + INSIDE) return { white: 1, data: allFloats(width * height, linearAt) };
+      if (v < -INSIDE || v > 1 + INSIDE)
+        return { channels: 3, white: 1, data: allFloats(width * height, linearAt) };
       codes[o + c] = Math.max(0, Math.min(1, v)) * 65535 + 0.5;
     }
   }
-  return { white: 65535, data: codes };
+  return { channels: 3, white: 65535, data: codes };
 }
 
 function allFloats(count: number, linearAt: (pixel: number, rgb: Float64Array) => void): Float32Array {

@@ -3,8 +3,8 @@ import { adjustPlanes } from '../match/adjustPlanes';
 import { evaluateMask } from '../mask/evaluateMask';
 import { type Mask, type ToneSource } from '../mask/mask';
 import { encodedGain } from '../raster/encodedGain';
-import { type EncodedImage } from '../raster/encodedImage';
-import { IDENTITY, type Matrix3, toLevel } from '../raster/matrix3';
+import { alphaImage, type EncodedImage } from '../raster/encodedImage';
+import { IDENTITY, invert, levelToFull, type Matrix3, multiply, toLevel } from '../raster/matrix3';
 import { type Rectangle } from '../raster/raster';
 import { coverage, type Kernel, warpImage } from '../raster/warp';
 import {
@@ -60,11 +60,10 @@ export function composite(
     if (layer.opacity <= 0) continue;
     const mask = evaluateMask(layer.mask, { longEdge, level, ...area }, tones);
     if (mask.every((v) => v === 0)) continue;
-    const image = layer.levels[Math.min(level, layer.levels.length - 1)];
-    const matrix = toLevel(layer.matrix, level);
+    const { image, matrix } = sourceAt(layer, level);
     const planes = warpImage(image, matrix, area, kernel);
     layer.adjusts.forEach((adjust) => adjustPlanes(planes, adjust));
-    const inside = coverage(image, matrix, area, 0);
+    const inside = opacityIn(image, matrix, area, kernel);
     const brighten = encodedGain(layer.stops);
     for (let i = 0; i < n; i++) mask[i] *= layer.opacity * inside[i];
     if (isSeparable(layer.blend)) blendChannels(out, backdropAlpha, planes, mask, layer.blend, brighten);
@@ -72,6 +71,33 @@ export function composite(
     for (let i = 0; i < n; i++) backdropAlpha[i] += mask[i] * (1 - backdropAlpha[i]);
   }
   return out;
+}
+
+/** The level of a layer's source whose pixels are nearest to the picture's from below, and the map onto it. */
+export function sourceAt(
+  { levels, matrix }: Pick<PlacedLayer, 'levels' | 'matrix'>,
+  level: number,
+): { image: EncodedImage; matrix: Matrix3 } {
+  // a source that is shown much smaller than it is must not be sampled between its pixels
+  const smaller = Math.max(0, Math.floor(Math.log2(Math.hypot(matrix[0], matrix[3]) * 1.0001)));
+  const own = Math.min(level + smaller, levels.length - 1);
+  const image = levels[own];
+  if (smaller === 0) return { image, matrix: toLevel(matrix, level) };
+  return { image, matrix: multiply(invert(levelToFull(own)), multiply(matrix, levelToFull(level))) };
+}
+
+/** How much of a source is there on a rectangle: its borders, and the opacity of a cut-out. */
+export function opacityIn(
+  image: EncodedImage,
+  matrix: Matrix3,
+  area: Rectangle,
+  kernel: Kernel,
+): Float32Array {
+  const inside = coverage(image, matrix, area, 0);
+  const opacity = alphaImage(image);
+  if (!opacity) return inside;
+  const [alpha] = warpImage(opacity, matrix, area, kernel);
+  return inside.map((v, i) => v * Math.max(0, Math.min(1, alpha[i])));
 }
 
 /** The bottom layer where it is simply the picture: shown everywhere, unmoved, unblended. Most pictures begin with one. */
@@ -82,7 +108,7 @@ function wholePicture(
   kernel: Kernel,
 ): Float32Array[] | undefined {
   const image = levels[Math.min(level, levels.length - 1)];
-  const plain = opacity === 1 && blend === 'normal' && stops === 0 && isShownWhole(mask);
+  const plain = !image.alpha && opacity === 1 && blend === 'normal' && stops === 0 && isShownWhole(mask);
   const inside =
     area.x >= 0 && area.y >= 0 && area.x + area.width <= image.width && area.y + area.height <= image.height;
   if (!plain || !inside || !matrix.every((v, i) => v === IDENTITY[i])) return undefined;

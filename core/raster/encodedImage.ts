@@ -14,6 +14,23 @@ export interface EncodedImage {
   readonly white: White;
   /** `width * height * 3` code values, row by row */
   readonly data: Uint8Array | Uint16Array | Float32Array;
+  /**
+   * Opacity of a cut-out, straight: every value three times, so that it is resampled as the picture is; 0…255. Absent where a picture
+   * is opaque.
+   */
+  readonly alpha?: Uint8Array;
+}
+
+/** The opacity of a cut-out as a picture of its own. */
+export function alphaImage({ width, height, alpha }: EncodedImage): EncodedImage | undefined {
+  return alpha && { width, height, white: 255, data: alpha };
+}
+
+/** The same samples in shared memory. */
+export function sharedCopy<T extends Uint8Array | Uint16Array | Float32Array>(data: T): T {
+  const copy = new (data.constructor as new (memory: ArrayBufferLike) => T)(sharedBytes(data.byteLength));
+  copy.set(data);
+  return copy;
 }
 
 /** An all-black image in shared memory. */
@@ -42,6 +59,12 @@ export function asCodes(image: EncodedImage): EncodedImage {
  * x of the half lies at 2x + 0.5 of the whole.
  */
 export function halveImage(image: EncodedImage): EncodedImage {
+  const opacity = alphaImage(image);
+  const half = halved(image);
+  return opacity ? { ...half, alpha: halved(opacity).data as Uint8Array } : half;
+}
+
+function halved(image: EncodedImage): EncodedImage {
   const { width: w, data } = image;
   const width = Math.max(1, w >> 1);
   const height = Math.max(1, image.height >> 1);

@@ -73,6 +73,17 @@ const frame = strict({
     .strict(true)
     .required(),
   used: boolean().strict(true).required(),
+  plate: object({
+    x: between(-4, 5),
+    y: between(-4, 5),
+    size: between(0.002, 8),
+    turn: between(-360, 360),
+    mirrored: boolean().strict(true).required(),
+  })
+    .noUnknown()
+    .strict(true)
+    .default(undefined)
+    .optional(),
 });
 
 const adjust = object({
@@ -184,6 +195,7 @@ const other = strict({
   stack: oneOf(['mean', 'median', 'clip', 'max', 'min']),
   background: oneOf(['keep', 'subtract', 'divide']),
   moments: oneOf(Object.keys(MOMENT_TASTES)),
+  bend: boolean().strict(true).required(),
 });
 
 const rotation = mixed<Matrix3>(
@@ -233,7 +245,7 @@ const fits = lazy((value: unknown) =>
 
 const project = strict({
   format: oneOf(['marsh-project']),
-  version: mixed<5>().oneOf([5]).required(),
+  version: mixed<6>().oneOf([6]).required(),
   id: id(),
   title: text(200),
   task: text(400).optional(),
@@ -248,7 +260,19 @@ const project = strict({
     why: text(400),
     motion,
     region: optionalRectangle(),
-    prepare: strict({ balance: oneOf(['shot', 'even']) }),
+    prepare: strict({
+      balance: oneOf(['shot', 'even']),
+      lens: object({
+        distortion: between(-0.5, 0.5),
+        vignette: between(-4, 4),
+        red: between(-0.05, 0.05),
+        blue: between(-0.05, 0.05),
+      })
+        .noUnknown()
+        .strict(true)
+        .default(undefined)
+        .optional(),
+    }),
     method,
     merge: measures,
     tone,
@@ -305,7 +329,7 @@ const project = strict({
  */
 export function parseProject(value: unknown, where: string): Project {
   const version = value && typeof value === 'object' && 'version' in value ? value.version : undefined;
-  if (typeof version === 'number' && version > 5)
+  if (typeof version === 'number' && version > 6)
     throw new Problem(`“${where}” was written by a newer Marsh (version ${version}). Open it with that one.`);
   let checked: Project;
   try {

@@ -1,9 +1,11 @@
 import { inTime } from '../capture/arrangeSet';
 import { type CaptureFacts, type FrameMeasures } from '../capture/captureFacts';
 import { type ClippedShares } from '../capture/clippedShares';
+import { type LensCorrection } from '../capture/lensCorrection';
 import { type SetKind } from '../capture/setKind';
 import { type Finish, FINISH } from '../finish/finish';
 import { type Layer } from '../layers/layer';
+import { type PlatePlace } from '../layers/platePlace';
 import { PLAIN_MASK } from '../mask/mask';
 import { type Adjust, NO_ADJUST } from '../match/adjust';
 import { type MomentTaste } from '../merge/moments/momentTastes';
@@ -39,6 +41,8 @@ export interface Frame {
   readonly measures: FrameMeasures;
   /** takes part in fit and merge */
   readonly used: boolean;
+  /** of a cut-out: where it is laid into the picture; it never takes part in fit and merge */
+  readonly plate?: PlatePlace;
 }
 
 /** The frames that make one picture, and how. */
@@ -75,6 +79,8 @@ export interface OtherMerge {
   readonly stack: StackMethod;
   readonly background: 'keep' | 'subtract' | 'divide';
   readonly moments: MomentTaste;
+  /** how the lens bends is solved with a panorama's turns */
+  readonly bend: boolean;
 }
 
 /** A panorama's fit, and the frames it is about, in its order. */
@@ -90,6 +96,8 @@ export type MergeMethod = 'fusion' | 'radiance';
 export interface Preparation {
   /** white balance as it was shot, or evened out to the reference’s */
   readonly balance: 'shot' | 'even';
+  /** what the lens did to every frame, taken back */
+  readonly lens?: LensCorrection;
 }
 
 /** At a place of the reference (full-size pixels) one frame makes what moved; an empty id blends all frames there. */
@@ -130,7 +138,7 @@ export interface WatchPoint {
  */
 export interface Project {
   readonly format: 'marsh-project';
-  readonly version: 5;
+  readonly version: 6;
   readonly id: string;
   readonly title: string;
   /** what is to be made, where it was set as a task */
@@ -173,13 +181,14 @@ export const PLAIN_OTHER: OtherMerge = {
   stack: 'clip',
   background: 'keep',
   moments: 'evening',
+  bend: false,
 };
 
 /** A project without frames. `now` is ISO 8601. */
 export function emptyProject(id: string, title: string, now: string): Project {
   return {
     format: 'marsh-project',
-    version: 5,
+    version: 6,
     id,
     title,
     created: now,
@@ -222,14 +231,25 @@ export function referenceOf(project: Project): Frame | undefined {
 export function fitKey(
   reference: Frame,
   frame: Frame,
-  { motion, region, kind = 'bracket' }: Pick<FrameSet, 'motion' | 'region'> & { readonly kind?: SetKind },
+  {
+    motion,
+    region,
+    prepare,
+    kind = 'bracket',
+  }: Pick<FrameSet, 'motion' | 'region'> & Partial<Pick<FrameSet, 'prepare' | 'kind'>>,
 ): string {
   // how a bracket is fitted is how everything once was
   const how = kind === 'bracket' ? '' : `/${kind}`;
   const held = region
     ? `/${[region.x, region.y, region.width, region.height].map(Math.round).join(',')}`
     : '';
-  return `${reference.hash.slice(0, 16)}>${frame.hash.slice(0, 16)}@${(frame.stops - reference.stops).toFixed(3)}/${motion}${held}${how}`;
+  return `${reference.hash.slice(0, 16)}>${frame.hash.slice(0, 16)}@${(frame.stops - reference.stops).toFixed(3)}/${motion}${held}${how}${lensKey(prepare)}`;
+}
+
+/** A lens correction as part of a key; empty where there is none. */
+export function lensKey(prepare?: Preparation): string {
+  const { lens } = prepare ?? {};
+  return lens ? `/lens ${[lens.distortion, lens.vignette, lens.red, lens.blue].join(' ')}` : '';
 }
 
 /** The registration of a frame, if it has been measured under the present settings. */
@@ -243,7 +263,8 @@ export function fitOf(project: Project, frame: Frame): Registration | undefined 
  * everything else by time.
  */
 export function inOrder(project: Project): Frame[] {
-  const { frames, set, panorama } = project;
+  const { set, panorama } = project;
+  const frames = project.frames.filter((f) => !f.plate);
   if (set.kind === 'bracket' || set.kind === 'developments') return byExposure(frames);
   const timed = inTime(
     frames.map((_, i) => i),
@@ -273,12 +294,25 @@ export function mergeKey(project: Project, method: MergeMethod = project.set.met
   const { merge, tone, response, prepare, kind, other, region } = project.set;
   if (kind !== 'bracket') {
     const wished = { ...other, ...(kind === 'developments' ? { merge } : {}), ...(region ? { region } : {}) };
-    return [project.set.reference, prepare.balance, kind, JSON.stringify(wished), ...frames].join('|');
+    return [
+      project.set.reference,
+      prepare.balance + lensKey(prepare),
+      kind,
+      JSON.stringify(wished),
+      ...frames,
+    ].join('|');
   }
   const how =
     method === 'fusion'
       ? [merge.contrast, merge.saturation, merge.exposedness]
       : [tone.strength, tone.detail, response];
   const movers = project.set.movers.map((m) => `${m.x},${m.y}:${m.frame}`);
-  return [project.set.reference, prepare.balance, method, ...how, ...movers, ...frames].join('|');
+  return [
+    project.set.reference,
+    prepare.balance + lensKey(prepare),
+    method,
+    ...how,
+    ...movers,
+    ...frames,
+  ].join('|');
 }

@@ -1,3 +1,4 @@
+import { type LensCorrection } from '../capture/lensCorrection';
 import { type Adjust, adjusts } from '../match/adjust';
 import { type Finding } from '../proof/finding';
 import { fitOf, inOrder, type LogEntry, type Project, referenceOf } from './project';
@@ -66,7 +67,7 @@ export function recordMarkdown(project: Project, steps: readonly StepFindings[])
     '## Settings',
     '',
     `- Motion: ${motion}`,
-    `- Prepared: white balance ${project.set.prepare.balance === 'even' ? 'evened out' : 'as shot'}`,
+    `- Prepared: white balance ${project.set.prepare.balance === 'even' ? 'evened out' : 'as shot'}${lensText(project.set.prepare.lens)}`,
     `- Merge by ${project.set.method}: contrast ${number(merge.contrast)}, saturation ${number(merge.saturation)}, exposedness ${number(merge.exposedness)}`,
     ...project.layers.map(
       (l) =>
@@ -112,4 +113,10 @@ export function recordCsv(project: Project): string {
     ]),
   ];
   return rows.map((cells) => cells.map(field).join(',')).join('\r\n') + '\r\n';
+}
+
+function lensText(lens?: LensCorrection): string {
+  if (!lens) return '';
+  const { distortion, vignette, red, blue } = lens;
+  return `, lens corrected: bending ${(100 * distortion).toFixed(1)} %, corners ${vignette.toFixed(2)} EV, red ${(1000 * red).toFixed(1)} ‰, blue ${(1000 * blue).toFixed(1)} ‰`;
 }

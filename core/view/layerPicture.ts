@@ -1,3 +1,4 @@
+import { opacityIn } from '../layers/composite';
 import { evaluateMask } from '../mask/evaluateMask';
 import { IDENTITY, multiply, toLevel } from '../raster/matrix3';
 import { type Rectangle } from '../raster/raster';
@@ -38,7 +39,7 @@ function alphaOf(scene: ViewScene, id: string, area: Rectangle): Float32Array {
   const map = straight ? IDENTITY : toLevel(scene.finish.straighten, 0);
   const frame = scene.frames.find((f) => f.id === layer.source);
   const inside = frame?.matrix
-    ? coverage(frame.levels[0], multiply(frame.matrix, map), area, 0)
+    ? opacityIn(frame.levels[0], multiply(frame.matrix, map), area, 'bilinear')
     : coverage(scene, map, area, 0);
   if (straight) return mask.map((m, i) => m * inside[i]);
   const data = new Float32Array(mask.length * 3);

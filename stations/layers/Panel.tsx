@@ -17,24 +17,29 @@ import { formatStops } from '@/ui/formatFinding';
 import { Row, Section } from '@/ui/Section';
 import { useActions, useBench, useFrames } from '../benchContext';
 import { StationFindings } from '../stationFindings';
+import { PlaceSection } from './PlaceSection';
+import { plateOf } from './plateOf';
 import { LAYERS_TEXT as TEXT } from './text';
 
 const percent = (v: number): string => `${Math.round(100 * v)} %`;
 
 /** The brush, then the chosen layer. */
 export function LayersPanel() {
-  const { layers, chosen, brush } = useBench((s) => ({
+  const { layers, frames, chosen, brush } = useBench((s) => ({
     layers: s.history.project.layers,
+    frames: s.history.project.frames,
     chosen: s.session.layer,
     brush: s.session.brush,
   }));
   const layer = layers.find((l) => l.id === chosen);
+  const plate = layer && plateOf({ frames }, layer);
   return (
     <>
       <StationFindings station="layers" title={TEXT.name} none={TEXT.none} />
       <Section title={TEXT.add}>
         <AddLayer />
       </Section>
+      {plate?.plate && <PlaceSection frame={plate} place={plate.plate} />}
       <BrushSection brush={brush} />
       {layer && <MaskSection layer={layer} />}
       {layer && <LayerSection layer={layer} at={layers.indexOf(layer)} count={layers.length} />}

@@ -11,7 +11,12 @@ import { useDrawTool } from './useDrawTool';
 
 function hand(tool: ToolInHand) {
   const bench = benchOf(sampleProject());
-  const idle = { size: 1, run: () => new Promise<never>(() => undefined), close: () => undefined };
+  const idle = {
+    size: 1,
+    run: () => new Promise<never>(() => undefined),
+    rest: () => undefined,
+    close: () => undefined,
+  };
   const parts = { bench, viewer: idle, showPlace: () => undefined };
   const wrapper = ({ children }: { children: ReactNode }) => (
     <BenchProvider value={parts}>{children}</BenchProvider>

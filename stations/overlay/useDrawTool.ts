@@ -13,9 +13,11 @@ import { type Tool, type ToolPoint } from '@/ui/table/Table';
 import { useActions, useBench, useBenchParts, useScene } from '../benchContext';
 import { showsFinished } from '../looks';
 
+type DrawingTool = Exclude<ToolInHand, 'place'>;
+
 /** What is being drawn, picture pixels: from where the hand went down to where it is. */
 export interface Drawn {
-  readonly tool: ToolInHand;
+  readonly tool: DrawingTool;
   readonly line: Line;
   /** a first upright that waits for its second */
   readonly first?: Line;
@@ -48,7 +50,8 @@ export function useDrawTool(): { tool: Tool | undefined; drawn: Drawn | undefine
   const current = useRef<Drawn>(undefined);
   const tool = useMemo<Tool | undefined>(() => {
     const reference = pictureGrid(project);
-    if (!inHand || !reference) return undefined;
+    // what is moved is no line
+    if (!inHand || inHand === 'place' || !reference) return undefined;
     const show = (next: Drawn | undefined): void => {
       current.current = next;
       setDrawn(next);

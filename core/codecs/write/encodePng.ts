@@ -1,5 +1,5 @@
 import { encode } from 'fast-png';
-import { zlibSync } from 'fflate';
+import { Zlib, zlibSync } from 'fflate';
 import { type EncodedImage } from '../../raster/encodedImage';
 import { joined } from '../read/pngChunks';
 import { exifBlock, type Metadata } from './exifBlock';
@@ -11,35 +11,82 @@ const text = (s: string): number[] => [...s].map((c) => c.charCodeAt(0));
 
 /**
  * Writes a PNG of the image's own depth, 16 bit for floats, with the sRGB profile, EXIF and XMP (W3C PNG, third edition: iCCP directly
- * after IHDR, eXIf and iTXt before the picture).
+ * after IHDR, eXIf and iTXt before the picture). Rows are packed as they come, so that a large picture is never held twice.
  */
 export function encodePng(image: EncodedImage, metadata?: Metadata): Uint8Array {
-  const { width, height, data, white } = image;
-  // the encoder walks ordinary memory only
-  const plain =
-    white === 255
-      ? new Uint8Array(data)
-      : white === 65535
-        ? new Uint16Array(data)
-        : Uint16Array.from(data, (v) => Math.min(1, Math.max(0, v)) * 65535 + 0.5);
-  const png = encode({ width, height, data: plain, channels: 3, depth: white === 255 ? 8 : 16 });
-  return withChunks(png, metadata);
+  const { width, height, white } = image;
+  const xmp = metadata && xmpPacket(metadata);
+  const header = new Uint8Array(13);
+  const view = new DataView(header.buffer);
+  view.setUint32(0, width);
+  view.setUint32(4, height);
+  header.set([white === 255 ? 8 : 16, 2], 8);
+  const packed: Uint8Array[] = [];
+  const zlib = new Zlib({ level: 6 }, (part) => packed.push(chunk('IDAT', [], part)));
+  packRows(image, (rows, last) => zlib.push(rows, last));
+  return joined([
+    SIGNATURE,
+    chunk('IHDR', [], header),
+    ...extras(metadata, xmp),
+    ...packed,
+    chunk('IEND', [], new Uint8Array(0)),
+  ]);
+}
+
+const SIGNATURE = Uint8Array.of(0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a);
+/** bytes of rows that are packed at a time */
+const BATCH = 1 << 20;
+/** filter type 2 of PNG, section 9.2: the difference to the row above; photographs pack well by it and it costs one step a byte */
+const UP = 2;
+
+/** Hands over filtered rows in batches. */
+function packRows(image: EncodedImage, push: (rows: Uint8Array, last: boolean) => void): void {
+  const { width, height, white } = image;
+  const size = width * 3 * (white === 255 ? 1 : 2);
+  const each = Math.max(1, Math.floor(BATCH / (size + 1)));
+  let above = new Uint8Array(size);
+  let row = new Uint8Array(size);
+  const buffer = new Uint8Array(each * (size + 1));
+  for (let from = 0; from < height; from += each) {
+    const count = Math.min(each, height - from);
+    const rows = buffer.subarray(0, count * (size + 1));
+    for (let k = 0, o = 0; k < count; k++) {
+      rowBytes(image, from + k, row);
+      rows[o++] = UP;
+      for (let i = 0; i < size; i++) rows[o++] = row[i] - above[i];
+      [above, row] = [row, above];
+    }
+    push(rows, from + count >= height);
+  }
+}
+
+/** The samples of a row, high byte first. */
+function rowBytes({ width, white, data }: EncodedImage, y: number, out: Uint8Array): void {
+  const n = width * 3;
+  for (let i = 0, p = y * n; i < n; i++, p++) {
+    if (white === 255) {
+      out[i] = data[p];
+      continue;
+    }
+    const code = white === 65535 ? data[p] : Math.min(1, Math.max(0, data[p])) * 65535 + 0.5;
+    out[2 * i] = code >> 8;
+    out[2 * i + 1] = code;
+  }
 }
 
 /** Writes R G B A, 8 bit, straight alpha. */
 export function encodeAlphaPng(data: Uint8Array, width: number, height: number): Uint8Array {
-  return withChunks(encode({ width, height, data, channels: 4, depth: 8 }));
+  const png = encode({ width, height, data, channels: 4, depth: 8 });
+  return joined([png.subarray(0, HEADER), ...extras(), png.subarray(HEADER)]);
 }
 
-function withChunks(png: Uint8Array, metadata?: Metadata): Uint8Array {
-  const xmp = metadata && xmpPacket(metadata);
-  return joined([
-    png.subarray(0, HEADER),
+/** Chunks between header and picture. */
+function extras(metadata?: Metadata, xmp?: Uint8Array): Uint8Array[] {
+  return [
     chunk('iCCP', [...text('sRGB'), 0, 0], zlibSync(srgbProfile())),
     ...(metadata ? [chunk('eXIf', [], exifBlock(metadata))] : []),
     ...(xmp ? [chunk('iTXt', [...text('XML:com.adobe.xmp'), 0, 0, 0, 0, 0], xmp)] : []),
-    png.subarray(HEADER),
-  ]);
+  ];
 }
 
 function chunk(type: string, head: readonly number[], tail: Uint8Array): Uint8Array {
@@ -52,12 +99,16 @@ function chunk(type: string, head: readonly number[], tail: Uint8Array): Uint8Ar
   return out;
 }
 
+/** Remainder of every byte by the polynomial of ISO 3309. */
+const CRC = Uint32Array.from({ length: 256 }, (_, byte) => {
+  let crc = byte;
+  for (let k = 0; k < 8; k++) crc = (crc >>> 1) ^ (crc & 1 ? 0xedb88320 : 0);
+  return crc;
+});
+
 /** CRC-32 of ISO 3309, as PNG asks for. */
 function crc32(bytes: Uint8Array): number {
   let crc = ~0;
-  for (const byte of bytes) {
-    crc ^= byte;
-    for (let k = 0; k < 8; k++) crc = (crc >>> 1) ^ (crc & 1 ? 0xedb88320 : 0);
-  }
+  for (const byte of bytes) crc = (crc >>> 8) ^ CRC[(crc ^ byte) & 255];
   return ~crc >>> 0;
 }

@@ -15,12 +15,17 @@ import { xmpPacket } from './xmpPacket';
 
 /**
  * Writes an uncompressed RGB TIFF of the image's own depth (TIFF 6.0, baseline; ICC.1 annex B.3). Integers are sRGB and carry its
- * profile; floats are written scene-linear, unbounded, with the linear profile.
+ * profile, unless their codes are said to be linear light; floats are written scene-linear, unbounded, with the linear profile.
+ * @param codes what the integers of the image are
  */
-export function encodeTiff(image: EncodedImage, metadata: Metadata = { disclosed: false }): Uint8Array {
+export function encodeTiff(
+  image: EncodedImage,
+  metadata: Metadata = { disclosed: false },
+  codes: 'srgb' | 'linear' = 'srgb',
+): Uint8Array {
   const { width, height, data, white } = image;
   const bits = white === 255 ? 8 : white === 65535 ? 16 : 32;
-  const profile = srgbProfile(white === 1 ? 'linear' : 'srgb');
+  const profile = srgbProfile(white === 1 ? 'linear' : codes);
   const pixels = width * height * 3 * (bits / 8);
   const xmp = xmpPacket(metadata);
   const capture = captureFields(metadata);

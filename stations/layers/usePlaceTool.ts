@@ -1,0 +1,46 @@
+import { useMemo, useRef } from 'react';
+import { type PlatePlace } from '@/core/layers/platePlace';
+import { pictureGrid } from '@/core/recipe/pictureGrid';
+import { setPlate } from '@/store/edits';
+import { type Tool, type ToolPoint } from '@/ui/table/Table';
+import { useActions, useBench } from '../benchContext';
+import { plateOf } from './plateOf';
+
+/** Moves the chosen cut-out with the pointer, as one step of the history; only while its tool is in hand. */
+export function usePlaceTool(): Tool | undefined {
+  const actions = useActions();
+  const { inHand, chosen, project } = useBench((s) => ({
+    inHand: s.tool === 'place',
+    chosen: s.session.layer,
+    project: s.history.project,
+  }));
+  const from = useRef<{ readonly point: ToolPoint; readonly place: PlatePlace; readonly gesture: string }>(
+    undefined,
+  );
+  const layer = project.layers.find((l) => l.id === chosen);
+  const frame = layer && plateOf(project, layer);
+  const grid = pictureGrid(project);
+  const longEdge = grid ? Math.max(grid.width, grid.height) : 0;
+  return useMemo<Tool | undefined>(() => {
+    if (!inHand || !frame?.plate || longEdge === 0) return undefined;
+    const { id, file, plate } = frame;
+    return {
+      onStart: (point) => {
+        from.current = { point, place: plate, gesture: `place ${id} ${performance.now()}` };
+      },
+      onMove: (points) => {
+        if (!from.current) return;
+        const { point, place, gesture } = from.current;
+        const last = points[points.length - 1];
+        const moved = {
+          x: place.x + (last.x - point.x) / longEdge,
+          y: place.y + (last.y - point.y) / longEdge,
+        };
+        actions.edit(`Moved ${file}`, setPlate(id, moved), gesture);
+      },
+      onEnd: () => {
+        from.current = undefined;
+      },
+    };
+  }, [actions, frame, inHand, longEdge]);
+}

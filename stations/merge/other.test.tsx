@@ -1,0 +1,108 @@
+import { describe, expect, test } from '@jest/globals';
+import { act, screen } from '@testing-library/react';
+import userEvent from '@testing-library/user-event';
+import { type Matrix3 } from '@/core/raster/matrix3';
+import { emptyImage } from '@/core/raster/encodedImage';
+import { type Project } from '@/core/recipe/project';
+import { renderOnBench } from '@/tests/testBench';
+import { sampleProject } from '@/tests/sampleProject';
+import { PairsSection } from '../fit/PairsSection';
+import { OtherSection } from './OtherSection';
+
+const user = userEvent.setup();
+
+function turned(degrees: number): Matrix3 {
+  const [c, s] = [Math.cos((degrees * Math.PI) / 180), Math.sin((degrees * Math.PI) / 180)];
+  return [c, 0, -s, 0, 1, 0, s, 0, c];
+}
+
+/** Three views that span about 100°. */
+function panorama(): Project {
+  const project = sampleProject({ kind: 'panorama' });
+  const fit = {
+    lens: { focalPx: 560, k1: 0, width: 600, height: 400 },
+    rotations: [turned(-35), turned(0), turned(35)],
+    pairs: [
+      { a: 0, b: 1, matches: 120, agreeing: 110, overlap: 0.31, residual: 0.4, parallax: 1.2 },
+      { a: 1, b: 2, matches: 96, agreeing: 90, overlap: 0.28, residual: 0.5, parallax: 0.3 },
+    ],
+  };
+  return { ...project, panorama: { frames: ['dark', 'mid', 'light'], fit } };
+}
+
+describe('a panorama', () => {
+  test('offers every projection with its stretch, and the way back to the recommended one', async () => {
+    const bench = renderOnBench(panorama(), <OtherSection kind="panorama" />);
+    await user.click(screen.getByRole('button', { name: /Projection/ }));
+    const options = screen.getAllByRole('option');
+    expect(options).toHaveLength(4);
+    for (const option of options) expect(option).toHaveTextContent(/% stretch/);
+    await user.click(screen.getByRole('option', { name: /^Longitude/ }));
+    expect(bench.store.getState().history.project.set.other.projection).toBe('equirectangular');
+    await user.click(screen.getByRole('button', { name: 'Take the recommended one' }));
+    expect(bench.store.getState().history.project.set.other.projection).toBe('auto');
+  });
+
+  test('says how neighbours agree', () => {
+    renderOnBench(panorama(), <PairsSection />);
+    const rows = screen.getAllByRole('row');
+    expect(rows).toHaveLength(3);
+    expect(rows[1]).toHaveTextContent('31');
+    expect(rows[1]).toHaveTextContent('110');
+  });
+
+  test('is fitted anew when the lens’s bending is to be solved', async () => {
+    const bench = renderOnBench(panorama(), <PairsSection />);
+    await user.click(screen.getByLabelText('Solve how the lens bends'));
+    const { project } = bench.store.getState().history;
+    expect(project.set.other.bend).toBe(true);
+    expect(project.panorama).toBeUndefined();
+    act(bench.actions.undo);
+    expect(bench.store.getState().history.project.panorama).toBeDefined();
+  });
+});
+
+describe('a stack', () => {
+  test('is merged by the method and background that are chosen', async () => {
+    const bench = renderOnBench(sampleProject({ kind: 'stack' }), <OtherSection kind="stack" />);
+    await user.click(screen.getByRole('button', { name: /Samples/ }));
+    await user.click(screen.getByRole('option', { name: 'Median' }));
+    await user.click(screen.getByRole('button', { name: /Sky gradient/ }));
+    await user.click(screen.getByRole('option', { name: 'Taken away' }));
+    expect(bench.store.getState().history.project.set.other).toMatchObject({
+      stack: 'median',
+      background: 'subtract',
+    });
+  });
+});
+
+describe('moments', () => {
+  test('the parts are named with their reason, and become layers', async () => {
+    const bench = renderOnBench(sampleProject({ kind: 'moments' }), <OtherSection kind="moments" />);
+    const n = 300 * 200;
+    const right = Uint8Array.from({ length: n }, (_, i) => (i % 300 > 150 ? 255 : 0));
+    const region = { box: { x: 0, y: 0, width: 10, height: 10 } };
+    act(() =>
+      bench.store.setState({
+        merged: {
+          key: 'm',
+          scene: {
+            levels: [emptyImage(600, 400, 255)],
+            frames: ['dark', 'mid', 'light'],
+            shares: [new Uint8Array(n), right.map((v) => 255 - v), right],
+            noise: 0,
+          },
+          findings: [],
+          movers: [],
+          regions: [
+            { ...region, frame: 1, area: 0.5, better: [] },
+            { ...region, frame: 2, area: 0.42, better: ['lit', 'calm'] },
+          ],
+        },
+      }),
+    );
+    expect(screen.getByText(/42 % from “light.jpg”: better lit, calmer/)).toBeInTheDocument();
+    await user.click(screen.getByRole('button', { name: 'Lay them out as layers to paint on' }));
+    expect(bench.store.getState().history.project.layers.map((l) => l.id)).toContain('moment-light');
+  });
+});
