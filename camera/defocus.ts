@@ -25,8 +25,9 @@ export function defocus(sharp: Raster, radii: Float32Array): Raster {
   const { width, height, planes } = sharp;
   const n = width * height;
   const layers = new Map<number, number[]>();
+  const keys = new Int16Array(n);
   for (let i = 0; i < n; i++) {
-    const layer = layerOf(radii[i]);
+    const layer = (keys[i] = layerOf(radii[i]));
     const list = layers.get(layer);
     if (list) list.push(i);
     else layers.set(layer, [i]);
@@ -34,7 +35,8 @@ export function defocus(sharp: Raster, radii: Float32Array): Raster {
   if (layers.size === 1 && layers.has(0)) return sharp;
   const out = planes.map(() => new Float32Array(n));
   const covered = new Float32Array(n);
-  const sums = Array.from({ length: planes.length + 1 }, () => new Float32Array(n));
+  // differences along rows, red, green, blue and opacity beside each other: one place of memory for all four
+  const sums = new Float32Array(4 * n);
   const order = [...layers.keys()].sort((a, b) => b - a);
   for (const key of order) {
     const points = layers.get(key) ?? [];
@@ -42,8 +44,8 @@ export function defocus(sharp: Raster, radii: Float32Array): Raster {
     const reach = Math.ceil(points.reduce((most, i) => Math.max(most, Math.abs(radii[i])), 0)) + 1;
     const from = Math.max(0, Math.floor(points[0] / width) - reach) * width;
     const to = Math.min(height, Math.floor(points[points.length - 1] / width) + reach + 1) * width;
-    for (const sum of sums) sum.fill(0, from, to);
-    discs(points, planes, radii, sums, width, height);
+    sums.fill(0, 4 * from, 4 * to);
+    discs(points, planes, radii, keys, sums, width, height);
     overlay(sums, out, covered, width, from, to);
   }
   for (let i = 0; i < n; i++)
@@ -51,26 +53,25 @@ export function defocus(sharp: Raster, radii: Float32Array): Raster {
   return { width, height, planes: out };
 }
 
-/** Sums a layer's differences up along its rows and lays it over what is there. The last of `sums` is opacity. */
+/** Sums a layer's differences up along its rows and lays it over what is there. */
 function overlay(
-  sums: readonly Float32Array[],
+  sums: Float32Array,
   [outA, outB, outC]: readonly Float32Array[],
   covered: Float32Array,
   width: number,
   from: number,
   to: number,
 ): void {
-  const [a, b, c, opacity] = sums;
   for (let line = from; line < to; line += width) {
     let runA = 0;
     let runB = 0;
     let runC = 0;
     let run = 0;
     for (let i = line; i < line + width; i++) {
-      runA += a[i];
-      runB += b[i];
-      runC += c[i];
-      run += opacity[i];
+      runA += sums[4 * i];
+      runB += sums[4 * i + 1];
+      runC += sums[4 * i + 2];
+      run += sums[4 * i + 3];
       // what is left of steps that cancel each other is rounding
       if (run <= 1e-5) continue;
       const alpha = run < 1 ? run : 1;
@@ -84,57 +85,114 @@ function overlay(
   }
 }
 
+/** discs whose radius differs by less than this, pixels, share one shape */
+const RADIUS_STEP = 1 / 32;
+/** from this layer on, 6 px of radius, four pixels are spread as one point between them: on such a disc it cannot be seen */
+const SHARED = layerOf(6);
+
+/** Whether the four pixels from `corner` on lie in one layer. */
+function sameLayer(keys: Int16Array, corner: number, width: number, height: number): boolean {
+  if (corner % width === width - 1 || corner >= (height - 1) * width) return false;
+  const key = keys[corner];
+  return keys[corner + 1] === key && keys[corner + width] === key && keys[corner + width + 1] === key;
+}
+
+/** Rows of a disc: half its width in whole pixels and the rest, from the first row to the last. */
+interface DiscRows {
+  /** rows from the disc's point to its first row; negative */
+  readonly first: number;
+  readonly whole: Int32Array;
+  readonly soft: Float64Array;
+  /** light of each of its places */
+  readonly share: number;
+}
+
+/** @param between the disc's point lies half a pixel right of and below its own */
+function discRows(r: number, between: boolean): DiscRows {
+  const offset = between ? 0.5 : 0;
+  const first = Math.ceil(offset - r);
+  const rows = Math.floor(offset + r) - first + 1;
+  const whole = new Int32Array(rows);
+  const soft = new Float64Array(rows);
+  let area = 0;
+  for (let k = 0; k < rows; k++) {
+    const half = Math.sqrt(Math.max(0, r * r - (first + k - offset) ** 2)) + offset;
+    whole[k] = Math.floor(half);
+    soft[k] = half - whole[k];
+    area += 2 * (half - offset) + 1;
+  }
+  return { first, whole, soft, share: 1 / Math.max(1, area) };
+}
+
 /** Spreads points over their discs into `sums`: each row of a disc is two steps of a running sum, soft by a pixel at both ends. */
 function discs(
   points: readonly number[],
-  planes: readonly Float32Array[],
+  [red, green, blue]: readonly Float32Array[],
   radii: Float32Array,
-  sums: readonly Float32Array[],
+  keys: Int16Array,
+  sums: Float32Array,
   width: number,
   height: number,
 ): void {
-  const count = planes.length;
+  const shapes: readonly Map<number, DiscRows>[] = [new Map(), new Map()];
   for (const i of points) {
     const r = Math.abs(radii[i]);
-    if (r < SHARP) {
-      for (let c = 0; c <= count; c++) {
-        const v = c < count ? planes[c][i] : 1;
-        sums[c][i] += v;
-        // the sum starts anew in each row
-        if ((i + 1) % width !== 0) sums[c][i + 1] -= v;
-      }
-      continue;
-    }
+    let [a, b, c] = [red[i], green[i], blue[i]];
     const x = i % width;
     const y = (i - x) / width;
-    const reach = Math.ceil(r);
-    let area = 0;
-    for (let dy = -reach; dy <= reach; dy++) area += 2 * halfChord(r, dy) + (Math.abs(dy) <= r ? 1 : 0);
-    const share = 1 / Math.max(1, area);
-    for (let dy = -reach; dy <= reach; dy++) {
-      if (Math.abs(dy) > r) continue;
-      const line = Math.min(height - 1, Math.max(0, y + dy)) * width;
-      const half = halfChord(r, dy);
-      const whole = Math.floor(half);
-      const soft = half - whole;
-      for (let c = 0; c <= count; c++) {
-        const v = (c < count ? planes[c][i] : 1) * share;
-        rise(sums[c], line, width, x - whole - 1, v * soft);
-        rise(sums[c], line, width, x - whole, v * (1 - soft));
-        rise(sums[c], line, width, x + whole + 1, -v * (1 - soft));
-        rise(sums[c], line, width, x + whole + 2, -v * soft);
-      }
+    if (r < SHARP) {
+      const line = 4 * y * width;
+      rise(sums, line, width, x, 1, a, b, c, 1);
+      rise(sums, line, width, x + 1, -1, a, b, c, 1);
+      continue;
+    }
+    const corner = i - (x & 1) - (y & 1) * width;
+    const between = Math.abs(keys[i]) >= SHARED && sameLayer(keys, corner, width, height);
+    if (between) {
+      if (i !== corner) continue;
+      const [j, k, l] = [i + 1, i + width, i + width + 1];
+      a += red[j] + red[k] + red[l];
+      b += green[j] + green[k] + green[l];
+      c += blue[j] + blue[k] + blue[l];
+    }
+    const weight = between ? 4 : 1;
+    // a disc between pixels begins one pixel later on its left
+    const shift = between ? 1 : 0;
+    const known = shapes[shift];
+    const step = Math.round(r / RADIUS_STEP);
+    let shape = known.get(step);
+    if (!shape) known.set(step, (shape = discRows(step * RADIUS_STEP, between)));
+    const { first, whole, soft, share } = shape;
+    for (let k = 0; k < whole.length; k++) {
+      const row = y + first + k;
+      const line = 4 * width * (row < 0 ? 0 : row >= height ? height - 1 : row);
+      const outer = share * soft[k];
+      const inner = share - outer;
+      const [from, to] = [x + shift - whole[k], x + whole[k] + 1];
+      rise(sums, line, width, from - 1, outer, a, b, c, weight);
+      rise(sums, line, width, from, inner, a, b, c, weight);
+      rise(sums, line, width, to, -inner, a, b, c, weight);
+      rise(sums, line, width, to + 1, -outer, a, b, c, weight);
     }
   }
 }
 
-const halfChord = (r: number, dy: number): number => {
-  const square = r * r - dy * dy;
-  return square > 0 ? Math.sqrt(square) : 0;
-};
-
-/** A step of the running sum at column x, kept inside the row. */
-function rise(sum: Float32Array, line: number, width: number, x: number, v: number): void {
+/** A step of the running sums at column x, kept inside the row that starts at `line`: `weight` is the opacity that a, b, c stand for. */
+function rise(
+  sums: Float32Array,
+  line: number,
+  width: number,
+  x: number,
+  share: number,
+  a: number,
+  b: number,
+  c: number,
+  weight: number,
+): void {
   if (x >= width) return;
-  sum[line + (x > 0 ? x : 0)] += v;
+  const at = line + (x > 0 ? 4 * x : 0);
+  sums[at] += a * share;
+  sums[at + 1] += b * share;
+  sums[at + 2] += c * share;
+  sums[at + 3] += weight * share;
 }

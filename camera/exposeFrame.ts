@@ -38,8 +38,11 @@ export function sensorLight(scene: Raster, exposure: Exposure): Raster {
     at[0] = (m[0] * x + m[1] * y + m[2]) * d;
     at[1] = (m[3] * x + m[4] * y + m[5]) * d;
   });
-  const planes = gatherLight(scene, looks, LENS_SIGMA * Math.hypot(m[0], m[3]));
-  planes.forEach((plane) => plane.forEach((v, i) => (plane[i] = v * gain)));
+  const planes = scene.planes.map((plane) => {
+    const light = gatherLight(plane, scene.width, scene.height, looks, LENS_SIGMA * Math.hypot(m[0], m[3]));
+    for (let i = 0; i < light.length; i++) light[i] *= gain;
+    return light;
+  });
   return { width, height, planes };
 }
 

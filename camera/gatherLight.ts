@@ -1,5 +1,3 @@
-import { type Raster } from '@/core/raster/raster';
-
 /** Lens blur, standard deviation in frame pixels: FWHM = 2.3548 σ = 1.06 px. */
 export const LENS_SIGMA = 0.45;
 /** least blur in scene pixels for which samples of the render stay free of its grid */
@@ -48,22 +46,22 @@ export function looksOfFrame(width: number, height: number, looksAt: LooksAt): L
 }
 
 /**
- * Light of the scene's three planes on the pixels of a frame through a Gaussian point spread; borders are continued.
+ * Light of one plane of the scene on the pixels of a frame through a Gaussian point spread; borders are continued.
  * @param wished point spread, standard deviation in scene pixels; raised to what keeps the render's grid out
  */
 export function gatherLight(
-  { width: W, height: H, planes: [a, b, c] }: Raster,
+  plane: Float32Array,
+  W: number,
+  H: number,
   { width, height, places }: Looks,
   wished: number,
-): Float32Array[] {
+): Float32Array {
   const n = width * height;
-  const out = [new Float32Array(n), new Float32Array(n), new Float32Array(n)];
-  const [outA, outB, outC] = out;
+  const out = new Float32Array(n);
   const sigma = Math.max(LEAST_SCENE_SIGMA, wished);
   const reach = Math.ceil(3 * sigma);
   const taps = 2 * reach + 1;
   const spread = gaussianPhases(sigma, reach);
-  const columns = new Int32Array(taps);
   for (let o = 0; o < n; o++) {
     const u = places[2 * o];
     const v = places[2 * o + 1];
@@ -71,35 +69,20 @@ export function gatherLight(
     const iv = Math.floor(v + 0.5);
     const px = (((u - iu + 0.5) * PHASES + 0.5) | 0) * taps;
     const py = (((v - iv + 0.5) * PHASES + 0.5) | 0) * taps;
-    for (let i = 0; i < taps; i++) {
-      const column = iu - reach + i;
-      columns[i] = column < 0 ? 0 : column >= W ? W - 1 : column;
-    }
-    let sumA = 0;
-    let sumB = 0;
-    let sumC = 0;
+    const left = iu - reach;
+    const inside = left >= 0 && left + taps <= W;
+    let sum = 0;
     for (let j = 0; j < taps; j++) {
       const line = iv - reach + j;
       const row = (line < 0 ? 0 : line >= H ? H - 1 : line) * W;
-      // three sums at a time keep the processor busy while each waits for its own last step
-      let lineA = 0;
-      let lineB = 0;
-      let lineC = 0;
-      for (let i = 0; i < taps; i++) {
-        const w = spread[px + i];
-        const at = row + columns[i];
-        lineA += w * a[at];
-        lineB += w * b[at];
-        lineC += w * c[at];
-      }
-      const w = spread[py + j];
-      sumA += w * lineA;
-      sumB += w * lineB;
-      sumC += w * lineC;
+      let along = 0;
+      if (inside) for (let i = 0, at = row + left; i < taps; i++, at++) along += spread[px + i] * plane[at];
+      else
+        for (let i = 0; i < taps; i++)
+          along += spread[px + i] * plane[row + Math.max(0, Math.min(W - 1, left + i))];
+      sum += spread[py + j] * along;
     }
-    outA[o] = sumA;
-    outB[o] = sumB;
-    outC[o] = sumC;
+    out[o] = sum;
   }
   return out;
 }

@@ -40,17 +40,21 @@ export function lookThrough(
   const focalPx = focalPixels(lens, width);
   const turn = rotation(stand);
   const sigma = (Math.hypot(LENS_SIGMA, diffractionSigma(lens, width)) * sceneScale(scene)) / focalPx;
-  const looks = (colour: number): Looks =>
-    looksOfFrame(width, height, looksAt(scene, lens, stand, turn, focalPx, width, height, colour));
-  const green = looks(0);
-  const planes =
-    lens.lateral === 0
-      ? gatherLight(scene.light, green, sigma)
-      : [1, 0, -1].map(
-          (colour, c) => gatherLight(scene.light, colour === 0 ? green : looks(colour), sigma)[c],
-        );
-  const sharp: Raster = { width, height, planes };
+  const { light: full } = scene;
+  const green = looksOfFrame(width, height, looksAt(scene, lens, stand, turn, focalPx, width, height, 0));
   const distance = distances(scene, green);
+  const looks = (colour: number): Looks =>
+    lens.lateral === 0 || colour === 0
+      ? green
+      : looksOfFrame(
+          width,
+          height,
+          looksAt(scene, lens, stand, turn, focalPx, width, height, colour, distance),
+        );
+  const planes = [1, 0, -1].map((colour, c) =>
+    gatherLight(full.planes[c], full.width, full.height, looks(colour), sigma),
+  );
+  const sharp: Raster = { width, height, planes };
   const radii = distance.map(
     (d) => (0.5 * circleOfConfusion(lens, Number.isFinite(d) ? d : 1e6) * width) / lens.sensorWidth,
   );
@@ -58,7 +62,11 @@ export function lookThrough(
   return { light, sharp, distance, focalPx, turn };
 }
 
-/** Frame pixel → scene pixel. @param colour 1 for red, 0 for green, −1 for blue */
+/**
+ * Frame pixel → scene pixel.
+ * @param colour 1 for red, 0 for green, −1 for blue
+ * @param known how far away each pixel of the frame is, where that is known: spares the search along the ray
+ */
 function looksAt(
   scene: SceneView,
   lens: Lens,
@@ -68,6 +76,7 @@ function looksAt(
   width: number,
   height: number,
   colour: number,
+  known?: Float32Array,
 ): LooksAt {
   const map = sceneMap(scene);
   const [cx, cy] = [(width - 1) / 2, (height - 1) / 2];
@@ -85,26 +94,32 @@ function looksAt(
       u /= bend;
       v /= bend;
     }
-    let X = turn[0] * u + turn[1] * v + turn[2] * focalPx;
-    let Y = turn[3] * u + turn[4] * v + turn[5] * focalPx;
-    let Z = turn[6] * u + turn[7] * v + turn[8] * focalPx;
+    const X = turn[0] * u + turn[1] * v + turn[2] * focalPx;
+    const Y = turn[3] * u + turn[4] * v + turn[5] * focalPx;
+    const Z = turn[6] * u + turn[7] * v + turn[8] * focalPx;
     if (shift && distance) {
-      const k = 1 / Math.hypot(X, Y, Z);
+      const k = 1 / Math.sqrt(X * X + Y * Y + Z * Z);
       const rx = X * k;
       const ry = Y * k;
       const rz = Z * k;
-      map(X, Y, Z, at);
-      let met = -1;
+      const nearer = shift[0] * rx + shift[1] * ry + shift[2] * rz;
+      let met = known ? known[py * width + px] : -1;
+      if (!known) {
+        map(X, Y, Z, at);
+        met = nearestOf(distance, light, at[0], at[1]);
+      }
+      if (!Number.isFinite(met)) {
+        if (known) map(X, Y, Z, at);
+        return;
+      }
       // the point that the ray meets lies at t along it from where the camera now is
       for (let pass = 0; pass < PASSES; pass++) {
+        const t = Math.max(0.05, met - nearer);
+        map(rx * t + shift[0], ry * t + shift[1], rz * t + shift[2], at);
+        if (known) return;
         const d = nearestOf(distance, light, at[0], at[1]);
-        if (!Number.isFinite(d) || d === met) break;
+        if (!Number.isFinite(d) || d === met) return;
         met = d;
-        const t = Math.max(0.05, d - (shift[0] * rx + shift[1] * ry + shift[2] * rz));
-        X = rx * t + shift[0];
-        Y = ry * t + shift[1];
-        Z = rz * t + shift[2];
-        map(X, Y, Z, at);
       }
     } else map(X, Y, Z, at);
   };

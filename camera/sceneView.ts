@@ -32,7 +32,7 @@ export function sceneMap({ light: { width, height }, field }: SceneView): Direct
   const [perX, perY] = [width / (field.across * DEGREE), height / (field.down * DEGREE)];
   return (x, y, z, at) => {
     at[0] = Math.atan2(x, z) * perX + cx;
-    at[1] = Math.atan2(y, Math.hypot(x, z)) * perY + cy;
+    at[1] = Math.atan2(y, Math.sqrt(x * x + z * z)) * perY + cy;
   };
 }
 

@@ -69,22 +69,26 @@ export function shootView(scene: SceneView, shot: ViewShot): ViewFrame {
   const shade = shot.dust ? dustShade(width, height, lens.aperture, shot.dust) : undefined;
   const corner = 0.25 * (width * width + height * height);
   const [cx, cy] = [(width - 1) / 2, (height - 1) / 2];
-  const onSensor = light.planes.map((plane) => plane.map((v) => v * gain));
-  if (lens.vignette > 0 || shade)
+  const reaches = new Float32Array(width * height).fill(gain);
+  if (lens.vignette > 0)
     for (let y = 0, i = 0; y < height; y++)
-      for (let x = 0; x < width; x++, i++) {
-        const radius = Math.sqrt(((x - cx) * (x - cx) + (y - cy) * (y - cy)) / corner);
-        const k = vignetteAt(lens, radius) * (shade ? shade[i] : 1);
-        for (const plane of onSensor) plane[i] *= k;
-      }
+      for (let x = 0; x < width; x++, i++)
+        reaches[i] *= vignetteAt(lens, Math.sqrt(((x - cx) * (x - cx) + (y - cy) * (y - cy)) / corner));
+  if (shade) for (let i = 0; i < reaches.length; i++) reaches[i] *= shade[i];
+  const onSensor = light.planes.map((plane) => {
+    const out = new Float32Array(plane.length);
+    for (let i = 0; i < out.length; i++) out[i] = plane[i] * reaches[i];
+    return out;
+  });
   const raw = readSensor({ width, height, planes: onSensor }, sensorAt(iso), seed);
   const clipped = new Uint8Array(width * height);
   const balance = shot.balance ?? [0, 0];
   const gains = [2 ** balance[0], 1, 2 ** balance[1]];
   raw.planes.forEach((plane, c) => {
+    const whitened = gains[c];
     for (let i = 0; i < plane.length; i++) {
       if (plane[i] >= 0.995) clipped[i] = 1;
-      plane[i] *= gains[c];
+      plane[i] *= whitened;
     }
   });
   return {
