@@ -87,44 +87,55 @@ function overlay(
 
 /** discs whose radius differs by less than this, pixels, share one shape */
 const RADIUS_STEP = 1 / 32;
-/** from this layer on, 6 px of radius, four pixels are spread as one point between them: on such a disc it cannot be seen */
-const SHARED = layerOf(6);
+/** Squares of pixels in one layer that are spread as one point in their middle from a layer on: on discs of 16 and 6 px it cannot be seen. */
+const SQUARES = [
+  { side: 4, from: layerOf(16) },
+  { side: 2, from: layerOf(6) },
+] as const;
 
-/** Whether the four pixels from `corner` on lie in one layer. */
-function sameLayer(keys: Int16Array, corner: number, width: number, height: number): boolean {
-  if (corner % width === width - 1 || corner >= (height - 1) * width) return false;
+/** Whether the `side` × `side` pixels from `corner` on lie in one layer. */
+function isOneLayer(keys: Int16Array, corner: number, side: number, width: number, height: number): boolean {
+  if ((corner % width) + side > width || corner + (side - 1) * width >= height * width) return false;
   const key = keys[corner];
-  return keys[corner + 1] === key && keys[corner + width] === key && keys[corner + width + 1] === key;
+  for (let y = 0, at = corner; y < side; y++, at += width)
+    for (let x = 0; x < side; x++) if (keys[at + x] !== key) return false;
+  return true;
 }
 
-/** Rows of a disc: half its width in whole pixels and the rest, from the first row to the last. */
+/** Rows of a disc, from the first to the last: where each begins and ends, in whole columns from its point and the rest of one. */
 interface DiscRows {
   /** rows from the disc's point to its first row; negative */
   readonly first: number;
-  readonly whole: Int32Array;
-  readonly soft: Float64Array;
+  readonly from: Int32Array;
+  readonly fromRest: Float64Array;
+  readonly to: Int32Array;
+  readonly toRest: Float64Array;
   /** light of each of its places */
   readonly share: number;
 }
 
-/** @param between the disc's point lies half a pixel right of and below its own */
+/** @param between the disc's middle lies half a pixel right of and below its point's */
 function discRows(r: number, between: boolean): DiscRows {
   const offset = between ? 0.5 : 0;
   const first = Math.ceil(offset - r);
   const rows = Math.floor(offset + r) - first + 1;
-  const whole = new Int32Array(rows);
-  const soft = new Float64Array(rows);
+  const [from, to] = [new Int32Array(rows), new Int32Array(rows)];
+  const [fromRest, toRest] = [new Float64Array(rows), new Float64Array(rows)];
   let area = 0;
   for (let k = 0; k < rows; k++) {
-    const half = Math.sqrt(Math.max(0, r * r - (first + k - offset) ** 2)) + offset;
-    whole[k] = Math.floor(half);
-    soft[k] = half - whole[k];
-    area += 2 * (half - offset) + 1;
+    const half = Math.sqrt(Math.max(0, r * r - (first + k - offset) ** 2));
+    // a pixel reaches from its column to the next one
+    const middle = offset + 0.5;
+    from[k] = Math.floor(middle - half);
+    fromRest[k] = middle - half - from[k];
+    to[k] = Math.floor(middle + half);
+    toRest[k] = middle + half - to[k];
+    area += 2 * half;
   }
-  return { first, whole, soft, share: 1 / Math.max(1, area) };
+  return { first, from, fromRest, to, toRest, share: 1 / area };
 }
 
-/** Spreads points over their discs into `sums`: each row of a disc is two steps of a running sum, soft by a pixel at both ends. */
+/** Spreads points over their discs into `sums`: each row of a disc is two steps of a running sum, each parted between two columns. */
 function discs(
   points: readonly number[],
   [red, green, blue]: readonly Float32Array[],
@@ -146,33 +157,43 @@ function discs(
       rise(sums, line, width, x + 1, -1, a, b, c, 1);
       continue;
     }
-    const corner = i - (x & 1) - (y & 1) * width;
-    const between = Math.abs(keys[i]) >= SHARED && sameLayer(keys, corner, width, height);
-    if (between) {
-      if (i !== corner) continue;
-      const [j, k, l] = [i + 1, i + width, i + width + 1];
-      a += red[j] + red[k] + red[l];
-      b += green[j] + green[k] + green[l];
-      c += blue[j] + blue[k] + blue[l];
+    const layer = Math.abs(keys[i]);
+    let corner = i;
+    let side = 1;
+    for (const square of SQUARES) {
+      if (layer < square.from) continue;
+      corner = i - (x % square.side) - (y % square.side) * width;
+      if (isOneLayer(keys, corner, square.side, width, height)) {
+        side = square.side;
+        break;
+      }
     }
-    const weight = between ? 4 : 1;
-    // a disc between pixels begins one pixel later on its left
-    const shift = between ? 1 : 0;
-    const known = shapes[shift];
+    if (side > 1) {
+      if (i !== corner) continue;
+      a = b = c = 0;
+      for (let v = 0, at = i; v < side; v++, at += width)
+        for (let u = at; u < at + side; u++) {
+          a += red[u];
+          b += green[u];
+          c += blue[u];
+        }
+    }
+    const weight = side * side;
+    const before = side > 1 ? side / 2 - 1 : 0;
+    const known = shapes[side > 1 ? 1 : 0];
     const step = Math.round(r / RADIUS_STEP);
     let shape = known.get(step);
-    if (!shape) known.set(step, (shape = discRows(step * RADIUS_STEP, between)));
-    const { first, whole, soft, share } = shape;
-    for (let k = 0; k < whole.length; k++) {
-      const row = y + first + k;
+    if (!shape) known.set(step, (shape = discRows(step * RADIUS_STEP, side > 1)));
+    const { first, from, fromRest, to, toRest, share } = shape;
+    for (let k = 0; k < from.length; k++) {
+      const row = y + before + first + k;
       const line = 4 * width * (row < 0 ? 0 : row >= height ? height - 1 : row);
-      const outer = share * soft[k];
-      const inner = share - outer;
-      const [from, to] = [x + shift - whole[k], x + whole[k] + 1];
-      rise(sums, line, width, from - 1, outer, a, b, c, weight);
-      rise(sums, line, width, from, inner, a, b, c, weight);
-      rise(sums, line, width, to, -inner, a, b, c, weight);
-      rise(sums, line, width, to + 1, -outer, a, b, c, weight);
+      const begins = x + before + from[k];
+      const ends = x + before + to[k];
+      rise(sums, line, width, begins, share * (1 - fromRest[k]), a, b, c, weight);
+      rise(sums, line, width, begins + 1, share * fromRest[k], a, b, c, weight);
+      rise(sums, line, width, ends, -share * (1 - toRest[k]), a, b, c, weight);
+      rise(sums, line, width, ends + 1, -share * toRest[k], a, b, c, weight);
     }
   }
 }

@@ -1,7 +1,7 @@
 import { type EncodedImage, emptyImage } from '@/core/raster/encodedImage';
 import { type Matrix3 } from '@/core/raster/matrix3';
 import { type Raster } from '@/core/raster/raster';
-import { normalSource, randomSource } from '@/core/raster/random';
+import { randomSource, tabledNormals } from '@/core/raster/random';
 import { encodeClipped } from '@/core/raster/srgb';
 import { gatherLight, LENS_SIGMA, looksOfFrame } from './gatherLight';
 
@@ -53,7 +53,7 @@ export function sensorLight(scene: Raster, exposure: Exposure): Raster {
  */
 export function readSensor(light: Raster, { fullWell, readNoise }: Sensor, seed: number): Raster {
   const uniform = randomSource(seed);
-  const normal = normalSource(uniform);
+  const normal = tabledNormals(seed ^ 0x5bd1e995);
   const readSquare = readNoise * readNoise;
   const planes = light.planes.map((plane) => {
     const signal = new Float32Array(plane.length);

@@ -1,3 +1,5 @@
+import { type Kernels, kernels } from '@/core/kernels/kernels';
+
 /** Lens blur, standard deviation in frame pixels: FWHM = 2.3548 σ = 1.06 px. */
 export const LENS_SIGMA = 0.45;
 /** least blur in scene pixels for which samples of the render stay free of its grid */
@@ -6,7 +8,7 @@ const LEAST_SCENE_SIGMA = 0.55;
 const PHASES = 1024;
 
 /** Gaussian weights that sum to 1 for every 1/1024 of a pixel from −½ to ½ off the middle tap. */
-function gaussianPhases(sigma: number, reach: number): Float64Array {
+export function gaussianPhases(sigma: number, reach: number): Float64Array {
   const taps = 2 * reach + 1;
   const table = new Float64Array((PHASES + 1) * taps);
   for (let p = 0; p <= PHASES; p++) {
@@ -45,6 +47,11 @@ export function looksOfFrame(width: number, height: number, looksAt: LooksAt): L
   return { width, height, places };
 }
 
+/** taps that the kernel holds */
+const KERNEL_TAPS = 8;
+/** pixels of the frame that the kernel makes at a time */
+const CHUNK = 1 << 18;
+
 /**
  * Light of one plane of the scene on the pixels of a frame through a Gaussian point spread; borders are continued.
  * @param wished point spread, standard deviation in scene pixels; raised to what keeps the render's grid out
@@ -53,15 +60,60 @@ export function gatherLight(
   plane: Float32Array,
   W: number,
   H: number,
-  { width, height, places }: Looks,
+  looks: Looks,
   wished: number,
+): Float32Array {
+  const sigma = Math.max(LEAST_SCENE_SIGMA, wished);
+  const reach = Math.ceil(3 * sigma);
+  const spread = gaussianPhases(sigma, reach);
+  const compiled = 2 * reach + 1 <= KERNEL_TAPS ? kernels() : undefined;
+  return compiled
+    ? gatherByKernel(compiled, plane, W, H, looks, spread, reach)
+    : plainGather(plane, W, H, looks, spread, reach);
+}
+
+function gatherByKernel(
+  k: Kernels,
+  plane: Float32Array,
+  W: number,
+  H: number,
+  { width, height, places }: Looks,
+  spread: Float64Array,
+  reach: number,
 ): Float32Array {
   const n = width * height;
   const out = new Float32Array(n);
-  const sigma = Math.max(LEAST_SCENE_SIGMA, wished);
-  const reach = Math.ceil(3 * sigma);
   const taps = 2 * reach + 1;
-  const spread = gaussianPhases(sigma, reach);
+  const rows = new Float32Array((PHASES + 1) * KERNEL_TAPS);
+  for (let p = 0; p <= PHASES; p++) rows.set(spread.subarray(p * taps, (p + 1) * taps), p * KERNEL_TAPS);
+  k.borrow(() => {
+    const table = k.upload(rows);
+    const source = k.upload(plane);
+    const at = k.take(16 * CHUNK);
+    const made = k.take(4 * CHUNK);
+    for (let from = 0; from < n; from += CHUNK) {
+      const count = Math.min(CHUNK, n - from);
+      const part = places.subarray(2 * from, 2 * (from + count));
+      k.bytes(at, 16 * count).set(new Uint8Array(part.buffer, part.byteOffset, part.byteLength));
+      k.gatherSpread(source, W, H, at, count, table, PHASES, taps, made);
+      out.set(k.floats(made, count), from);
+    }
+  });
+  return out;
+}
+
+/** The plain form of the kernel, which it is held against. */
+export function plainGather(
+  plane: Float32Array,
+  W: number,
+  H: number,
+  { width, height, places }: Looks,
+  spread: Float64Array,
+  reach: number,
+): Float32Array {
+  const n = width * height;
+  const out = new Float32Array(n);
+  const taps = 2 * reach + 1;
   for (let o = 0; o < n; o++) {
     const u = places[2 * o];
     const v = places[2 * o + 1];

@@ -26,6 +26,8 @@ export interface ThroughLens {
 }
 
 const PASSES = 5;
+/** a point that moves by less than this angle, radians, has been found */
+const SETTLED = 2e-6;
 /** the circle of confusion changes nothing below this radius, pixels */
 const SHARP = 0.35;
 
@@ -83,6 +85,7 @@ function looksAt(
   const corner = 0.5 * Math.hypot(width, height);
   const grows = 1 + colour * lens.lateral;
   const { distance, light } = scene;
+  const moved = shift ? Math.hypot(...shift) : 0;
   return (px, py, at) => {
     let u = (px - cx) / grows;
     let v = (py - cy) / grows;
@@ -118,7 +121,7 @@ function looksAt(
         map(rx * t + shift[0], ry * t + shift[1], rz * t + shift[2], at);
         if (known) return;
         const d = nearestOf(distance, light, at[0], at[1]);
-        if (!Number.isFinite(d) || d === met) return;
+        if (!Number.isFinite(d) || Math.abs(d - met) * moved < SETTLED * d * d) return;
         met = d;
       }
     } else map(X, Y, Z, at);

@@ -4,6 +4,7 @@ import { KERNEL_BYTES } from './kernelBytes';
 export interface KernelCalls {
   readonly warpLanczos: (...args: number[]) => void;
   readonly warpGrid: (...args: number[]) => void;
+  readonly gatherSpread: (...args: number[]) => void;
   readonly nearestTwo: (a: number, n: number, b: number, m: number, out: number) => void;
   readonly splitPlanes: (
     src: number,

@@ -8,10 +8,10 @@ const HALO = 24;
 /** A frame's weight fades in over this share of the long edge, so that its border leaves no rim. */
 export const FEATHER = 0.01;
 
-/** The rows of the picture that a band is made from. */
-export function bandArea({ width, height, split }: FusionPlan, band: Band): Rectangle {
+/** The rows of the picture that a band is made from. @param reach rows beyond the band that its levels ask for */
+export function bandArea({ width, height, split }: FusionPlan, band: Band, reach = HALO): Rectangle {
   const unit = 2 ** split;
-  const halo = Math.ceil(HALO / unit) * unit;
+  const halo = Math.ceil(reach / unit) * unit;
   const top = Math.max(0, band.top - halo);
   return { x: 0, y: top, width, height: Math.min(height, band.top + band.rows + halo) - top };
 }

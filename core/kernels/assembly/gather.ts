@@ -1,0 +1,43 @@
+// Light of a plane at places that lie anyhow, through a separable point spread of at most eight taps.
+
+/**
+ * For each of `n` places (pairs of f64: column, row) the sum of `taps` × `taps` samples around it, weighed by the row of the table that
+ * belongs to the place's fraction. The table has `phases` + 1 rows of eight floats, unused ones 0; columns and rows beyond the border repeat it.
+ */
+export function gatherSpread(src: usize, W: i32, H: i32, places: usize, n: i32, table: usize, phases: i32, taps: i32, out: usize): void {
+  const reach = taps >> 1;
+  for (let o = 0; o < n; o++) {
+    let u = load<f64>(places + (<usize>o << 4));
+    let v = load<f64>(places + (<usize>o << 4), 8);
+    // what lies far outside, or nowhere, sees the border
+    if (!(u > -1e6 && u < 1e6)) u = 0;
+    if (!(v > -1e6 && v < 1e6)) v = 0;
+    const iu = <i32>Math.floor(u + 0.5);
+    const iv = <i32>Math.floor(v + 0.5);
+    const across = table + (<usize><i32>((u - <f64>iu + 0.5) * <f64>phases + 0.5) << 5);
+    const down = table + (<usize><i32>((v - <f64>iv + 0.5) * <f64>phases + 0.5) << 5);
+    const left = iu - reach;
+    const inside = left >= 0 && left + taps <= W;
+    const a = v128.load(across), b = v128.load(across, 16);
+    let sum = f32x4.splat(0);
+    let rest: f32 = 0;
+    for (let j = 0; j < taps; j++) {
+      const line = max<i32>(0, min<i32>(H - 1, iv - reach + j));
+      const row = src + (<usize>(line * W) << 2);
+      const w = load<f32>(down + (<usize>j << 2));
+      if (inside) {
+        const at = row + (<usize>left << 2);
+        const along = f32x4.add(f32x4.mul(a, v128.load(at)), f32x4.mul(b, v128.load(at, 16)));
+        sum = f32x4.add(sum, f32x4.mul(along, f32x4.splat(w)));
+      } else {
+        let along: f32 = 0;
+        for (let i = 0; i < taps; i++)
+          along += load<f32>(across + (<usize>i << 2)) * load<f32>(row + (<usize>max<i32>(0, min<i32>(W - 1, left + i)) << 2));
+        rest += along * w;
+      }
+    }
+    const total =
+      f32x4.extract_lane(sum, 0) + f32x4.extract_lane(sum, 1) + f32x4.extract_lane(sum, 2) + f32x4.extract_lane(sum, 3) + rest;
+    store<f32>(out + (<usize>o << 2), total);
+  }
+}

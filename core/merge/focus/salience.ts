@@ -1,0 +1,38 @@
+import { boxMean } from '../../mask/guidedFilter';
+import { type Plane } from '../../raster/pyramid';
+
+/** cells around a place whose detail is asked */
+const WINDOW = 1;
+/** how clearly the sharper frame wins: shares go by this power of the energy */
+const CONTRAST = 4;
+/** energy that counts as nothing, over that of the noise, and at least (0.0015 of white)² */
+const FLOOR = 3;
+const LEAST = 2.25e-6;
+
+/** Variance that white noise of variance 1 keeps in each level of a Laplacian pyramid of the five-tap kernel (worked out from the kernel). */
+const LEVEL_NOISE = [0.89, 0.053, 0.0102, 0.0024, 0.00058, 0.00015] as const;
+
+/**
+ * How much detail one frame shows at each place of one level of its Laplacian pyramid, as a share that is not yet set against the other
+ * frames': the local energy of all channels (Burt & Kolczynski 1993) over a floor that noise alone would reach, to a power that lets the
+ * sharper frame win and frames that show nothing share the place evenly.
+ * @param level halvings from full size @param noise variance of one channel of the frame, encoded
+ */
+export function salience(
+  planes: readonly Plane[],
+  level: number,
+  noise: number,
+  seen: Float32Array,
+): Float32Array {
+  const { width, height } = planes[0];
+  const energy = new Float32Array(width * height);
+  for (const { data } of planes) for (let i = 0; i < energy.length; i++) energy[i] += data[i] * data[i];
+  const local = boxMean(energy, width, height, WINDOW);
+  const own = planes.length * noise * LEVEL_NOISE[Math.min(level, LEVEL_NOISE.length - 1)];
+  const floor = FLOOR * own + LEAST;
+  for (let i = 0; i < local.length; i++) {
+    const e = 1 + Math.max(0, local[i] - own) / floor;
+    local[i] = e ** CONTRAST * seen[i];
+  }
+  return local;
+}
