@@ -72,15 +72,13 @@ function row(count: number, step: number, seed: number, along: 'yaw' | 'pitch'):
 }
 
 /** metres a second */
-const WALK = 1.1;
-/** Where the warden is in each frame of the bracket: on the planks before the sluice, and where in a stride. */
-const WALKED = [
-  { pose: 'walker-1', x: 452, y: 742, distance: 12.4 },
-  { pose: 'walker-2', x: 545, y: 726, distance: 12.9 },
-  { pose: 'walker-3', x: 640, y: 712, distance: 13.4 },
-  { pose: 'walker-4', x: 735, y: 704, distance: 13.8 },
-  { pose: 'walker-1', x: 835, y: 700, distance: 14 },
-] as const;
+const WALK = 0.9;
+/** seconds from one frame of the bracket to the next */
+const APART = 0.7;
+/** The warden on the landing stage before the mill: scene pixels of the first frame's feet, metres away, pixels a metre there. */
+const STAGE = { x: 1000, y: 727, distance: 20.5, perMetre: 83.6 } as const;
+/** where in a stride he is in each frame */
+const STRIDE = ['walker-1', 'walker-2', 'walker-3', 'walker-4', 'walker-1'] as const;
 
 /** The sets of the demo, in the order of the shelf. */
 export const DEMO_SETS: readonly DemoSet[] = [
@@ -93,9 +91,12 @@ export const DEMO_SETS: readonly DemoSet[] = [
       const still = scenes.scene('mill', DUSK);
       return bracketShots(DEMO_BRACKET).map((shot, i) => {
         const seconds = shot.facts.seconds ?? 0;
-        const { pose, ...place } = WALKED[i % WALKED.length];
-        const rippled = withRipples(still, MILL_POOL, 0.7 * i, seconds);
-        const { light } = withPlate(rippled, scenes.plate(pose), { ...place, moves: WALK * seconds });
+        const rippled = withRipples(still, MILL_POOL, APART * i, seconds);
+        const { light } = withPlate(rippled, scenes.plate(STRIDE[i % STRIDE.length]), {
+          ...STAGE,
+          x: STAGE.x + STAGE.perMetre * WALK * APART * i,
+          moves: WALK * seconds,
+        });
         const { image } = shootFrame(light, shot, i, {
           ...DEMO_FRAME,
           sceneField: SCENE_FIELD,
