@@ -1,7 +1,7 @@
 import { asCodes, type EncodedImage } from '../../raster/encodedImage';
 import { type Matrix3, toLevel } from '../../raster/matrix3';
 import { sharedFloats } from '../../raster/raster';
-import { linearTable } from '../../raster/srgb';
+import { linearTable, srgbToLinear } from '../../raster/srgb';
 import { lightVariance } from '../../register/logLuminance';
 
 /** A frame as the search for movers sees it. */
@@ -22,7 +22,12 @@ export interface FrameLight {
   readonly log: Float32Array;
   /** the least that the same can be where the frame is burnt out; NaN elsewhere */
   readonly least: Float32Array;
-  /** standard deviation of it, stops: noise and what a misfit of a third of a pixel does at an edge */
+  /** the most that it can be where the frame is dark; NaN elsewhere */
+  readonly most: Float32Array;
+  /** log2 of red over blue, with the floor; NaN where the frame holds nothing */
+  readonly tint: Float32Array;
+  readonly tintSpread: Float32Array;
+  /** standard deviation of log and most, stops: noise and what a misfit of a third of a pixel does at an edge */
   readonly spread: Float32Array;
 }
 
@@ -30,6 +35,8 @@ const LONG_EDGE = 640;
 /** codes beyond which a sample says little of the light: the ends of the curve, where cameras bend it */
 const LOW = 0.03;
 const HIGH = 0.97;
+/** light of the code under which a camera may have made black of anything */
+const BLACK = srgbToLinear(0.018);
 /** floor added before the logarithm, of the reference's white */
 const FLOOR = 0.002;
 /** what cameras' curves and white balance leave between exposures, stops */
@@ -42,27 +49,39 @@ export function moverLevel(width: number, height: number): number {
   return Math.max(0, Math.ceil(Math.log2(Math.max(width, height) / LONG_EDGE)));
 }
 
+interface ReducedLight {
+  readonly w: number;
+  readonly h: number;
+  readonly light: Float32Array;
+  readonly red: Float32Array;
+  readonly blue: Float32Array;
+  readonly least: Float32Array;
+  readonly most: Float32Array;
+}
+
 /**
- * Linear luminance of a frame's own grid, reduced by means; a cell holds nothing when part of it clips or most of it is dark. Where it
- * clips, `least` holds what is left of its light.
+ * Linear light of a frame's own grid, reduced by means; a cell holds nothing when part of it clips or most of it is dark. Where it
+ * clips, `least` holds what is left of its light, and where it is dark, `most` holds what it can have been.
  */
-function reducedLight(
-  image: EncodedImage,
-  level: number,
-): { w: number; h: number; light: Float32Array; least: Float32Array } {
+function reducedLight(image: EncodedImage, level: number): ReducedLight {
   const { width, height, data, white } = asCodes(image);
   const size = 2 ** level;
   const [w, h] = [Math.max(1, width >> level), Math.max(1, height >> level)];
   const table = linearTable(white);
   const [low, high] = [LOW * white, HIGH * white];
   const light = new Float32Array(w * h);
+  const red = new Float32Array(w * h);
+  const blue = new Float32Array(w * h);
   const least = new Float32Array(w * h).fill(NaN);
+  const most = new Float32Array(w * h).fill(NaN);
   const dark = new Uint16Array(w);
   const lost = new Uint16Array(w);
   for (let y = 0; y < h; y++) {
     dark.fill(0);
     lost.fill(0);
     const row = light.subarray(y * w, (y + 1) * w);
+    const redRow = red.subarray(y * w, (y + 1) * w);
+    const blueRow = blue.subarray(y * w, (y + 1) * w);
     for (let j = 0; j < size; j++) {
       let i = (y * size + j) * width * 3;
       for (let x = 0; x < w; x++)
@@ -71,17 +90,23 @@ function reducedLight(
           const g = data[i + 1];
           const b = data[i + 2];
           row[x] += 0.25 * (table[r] + table[b]) + 0.5 * table[g];
+          redRow[x] += table[r];
+          blueRow[x] += table[b];
           if (r > high || g > high || b > high) lost[x]++;
           else if (r < low && g < low && b < low) dark[x]++;
         }
     }
     for (let x = 0; x < w; x++) {
       const mean = row[x] / (size * size);
+      const isDark = 2 * dark[x] > size * size;
       if (lost[x] > 0) least[y * w + x] = mean;
-      row[x] = lost[x] || 2 * dark[x] > size * size ? NaN : mean;
+      else if (isDark) most[y * w + x] = Math.max(BLACK, mean);
+      row[x] = lost[x] || isDark ? NaN : mean;
+      redRow[x] /= size * size;
+      blueRow[x] /= size * size;
     }
   }
-  return { w, h, light, least };
+  return { w, h, light, red, blue, least, most };
 }
 
 /** Light of one frame on the reduced grid of the reference, in the reference's exposure. */
@@ -93,6 +118,9 @@ export function frameLight({ image, matrix, stops }: MoverFrame, width: number, 
   const gain = 2 ** -stops;
   const log = sharedFloats(w * h).fill(NaN);
   const least = sharedFloats(w * h).fill(NaN);
+  const most = sharedFloats(w * h).fill(NaN);
+  const tint = sharedFloats(w * h).fill(NaN);
+  const tintNoise = new Float32Array(w * h);
   const light = new Float32Array(w * h);
   for (let y = 0, i = 0; y < h; y++)
     for (let x = 0; x < w; x++, i++) {
@@ -106,15 +134,41 @@ export function frameLight({ image, matrix, stops }: MoverFrame, width: number, 
       const fu = u - iu;
       const fv = v - iv;
       const p = iv * own.w + iu;
-      const top = own.light[p] + fu * (own.light[p + 1] - own.light[p]);
-      const bottom = own.light[p + own.w] + fu * (own.light[p + own.w + 1] - own.light[p + own.w]);
       // any neighbour that holds nothing makes this NaN too
-      light[i] = (top + fv * (bottom - top)) * gain;
+      light[i] = between(own.light, p, own.w, fu, fv) * gain;
       log[i] = Math.log2(light[i] + FLOOR);
-      const burnt = own.least[p + (fu < 0.5 ? 0 : 1) + (fv < 0.5 ? 0 : own.w)];
-      if (burnt > 0) least[i] = Math.log2(burnt * gain + FLOOR);
+      if (!Number.isNaN(light[i])) {
+        const red = between(own.red, p, own.w, fu, fv) * gain;
+        const blue = between(own.blue, p, own.w, fu, fv) * gain;
+        tint[i] = Math.log2((red + FLOOR) / (blue + FLOOR));
+        tintNoise[i] = logVariance(red, gain, level) + logVariance(blue, gain, level);
+      }
+      const nearest = p + (fu < 0.5 ? 0 : 1) + (fv < 0.5 ? 0 : own.w);
+      if (own.least[nearest] > 0) least[i] = Math.log2(own.least[nearest] * gain + FLOOR);
+      if (Number.isNaN(light[i]) && own.most[nearest] > 0) {
+        light[i] = own.most[nearest] * gain;
+        most[i] = Math.log2(light[i] + FLOOR);
+      }
     }
-  return { width: w, height: h, level, log, least, spread: spreadOf(log, light, w, h, gain, level) };
+  const noise = light.map((l) => logVariance(l, gain, level));
+  const spread = spreadOf(log, noise, w, h, level);
+  return {
+    ...{ width: w, height: h, level, log, least, most, spread, tint },
+    tintSpread: spreadOf(tint, tintNoise, w, h, level),
+  };
+}
+
+/** Bilinear, from the cell at `p` and its neighbours. */
+function between(plane: Float32Array, p: number, w: number, fu: number, fv: number): number {
+  const top = plane[p] + fu * (plane[p + 1] - plane[p]);
+  const bottom = plane[p + w] + fu * (plane[p + w + 1] - plane[p + w]);
+  return top + fv * (bottom - top);
+}
+
+/** Variance that noise gives the logarithm of a light, stops². */
+function logVariance(light: number, gain: number, level: number): number {
+  const slope = 1.4427 / (light + FLOOR);
+  return lightVariance(light, gain, level) * slope * slope;
 }
 
 /** The larger of a step and the size of a difference; a difference to where nothing is held counts as none. */
@@ -123,19 +177,20 @@ const larger = (step: number, difference: number): number => {
   return d > step ? d : step;
 };
 
+/** Standard deviation of values whose noise is known, with what a misfit does; 0 where there is none. */
 function spreadOf(
   value: Float32Array,
-  light: Float32Array,
+  noise: Float32Array,
   w: number,
   h: number,
-  gain: number,
   level: number,
 ): Float32Array {
   const out = sharedFloats(value.length);
   const reach = Math.max(0.5, MISFIT / 2 ** level + 0.35);
   for (let y = 0, i = 0; y < h; y++)
     for (let x = 0; x < w; x++, i++) {
-      if (Number.isNaN(value[i])) continue;
+      // noise is known also where the frame is only seen to be dark
+      if (Number.isNaN(noise[i])) continue;
       // the steepest step to a neighbour: bilinear sampling and a misfit change the value by a part of it
       const own = value[i];
       let step = 0;
@@ -143,9 +198,7 @@ function spreadOf(
       if (x + 1 < w) step = larger(step, value[i + 1] - own);
       if (y > 0) step = larger(step, value[i - w] - own);
       if (y + 1 < h) step = larger(step, value[i + w] - own);
-      const slope = 1.4427 / (light[i] + FLOOR);
-      const noise = lightVariance(light[i], gain, level) * slope * slope;
-      out[i] = Math.sqrt(noise + MODEL * MODEL + (reach * step) ** 2);
+      out[i] = Math.sqrt(noise[i] + MODEL * MODEL + (reach * step) ** 2);
     }
   return out;
 }

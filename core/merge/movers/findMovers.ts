@@ -5,12 +5,21 @@ import { type Mover, type MoverChoice, type Movers } from './mover';
 const DEVIATIONS = 3.5;
 /** and at least this large, stops: smaller ones leave no ghost */
 const LEAST_STOPS = 0.35;
-/** the same against a frame that is burnt out, whose glare may reach a little further */
-const LEAST_BURNT = 0.7;
-/** grid pixels a region has at least, before it is grown */
+/** the same against a frame that is burnt out or dark, whose glare or black may reach a little further */
+const LEAST_BOUND = 0.7;
+/** and in the proportion of red to blue, which white balance and the lens may shift */
+const LEAST_TINT = 0.5;
+/** grid pixels a region has at least, before it is grown; a lantern's strong ones count several times */
 const LEAST_PIXELS = 8;
+const COUNTS_MOST = 3;
+/** beside what surely moved, what disagrees by this share of the limits has moved with it … */
+const EASED = 0.4;
+/** … as far as this from it, grid pixels */
+const FOLLOWED = 24;
 /** how far a region is grown over the soft edge of what moved, grid pixels */
 const GROWTH = 2;
+/** parts with less than twice this between them are one mover, grid pixels */
+const JOINED = 3;
 
 /**
  * Finds what moved between fitted frames: places where frames that hold the light of a pixel differ from each other by more than
@@ -43,14 +52,20 @@ export function moversOf(
   choices: readonly MoverChoice[] = [],
 ): Movers {
   const { width: w, height: h, level } = light[0];
-  const off = disagreement(light);
-  const moved = opened(
-    off.map((d) => (d > 0 ? 1 : 0)),
-    w,
-    h,
-  );
+  const off = disagreement(light, 1);
+  const parts = (mask: Float32Array): Uint8Array =>
+    opened(
+      mask.map((d) => (d > 0 ? 1 : 0)),
+      w,
+      h,
+    );
+  const sure = parts(off);
+  const moved = followed(sure, parts(disagreement(light, EASED)), w, h);
   const grown = dilated(moved, w, h, GROWTH);
-  const { regions, count } = connected(grown, w, h);
+  // the head, the coat and the lantern of one walker are one mover, though little sets the arm between them off from its ground
+  const joined = connected(dilated(grown, w, h, JOINED), w, h);
+  const { count } = joined;
+  const regions = joined.regions.map((r, i) => (grown[i] ? r : 0));
   const scale = 2 ** level;
   const boxes = Array.from({ length: count }, () => ({
     x0: w,
@@ -71,7 +86,7 @@ export function moversOf(
     b.y0 = Math.min(b.y0, y);
     b.y1 = Math.max(b.y1, y + 1);
     b.n++;
-    if (moved[i]) b.seeds++;
+    if (sure[i]) b.seeds += Math.min(COUNTS_MOST, Math.max(1, off[i] / LEAST_BOUND));
     if (off[i] > b.stops) [b.stops, b.seed] = [off[i], i];
   }
   // small specks are noise that slipped through; number what is left anew
@@ -93,28 +108,73 @@ export function moversOf(
   return applyChoices({ width: w, height: h, level, regions: numbered, list }, choices);
 }
 
-/** Stops by which the frames of each pixel disagree; 0 where they do not, or fewer than two hold its light. */
-function disagreement(light: readonly FrameLight[]): Float32Array {
+/**
+ * Stops by which the frames of each pixel disagree; 0 where they do not, or fewer than two hold its light.
+ * @param ease share of the limits beyond which it counts
+ */
+function disagreement(light: readonly FrameLight[], ease: number): Float32Array {
   const [log, spread] = [light.map((l) => l.log), light.map((l) => l.spread)];
-  const least = light.map((l) => l.least);
+  const [tint, tintSpread] = [light.map((l) => l.tint), light.map((l) => l.tintSpread)];
+  const [least, most] = [light.map((l) => l.least), light.map((l) => l.most)];
   const out = new Float32Array(log[0].length);
+  const deviations = DEVIATIONS * ease;
+  const square = deviations * deviations;
+  const [leastStops, leastBound, leastTint] = [LEAST_STOPS * ease, LEAST_BOUND * ease, LEAST_TINT * ease];
   for (let i = 0; i < out.length; i++) {
     let worst = 0;
     for (let a = 0; a < log.length; a++)
       for (let b = a + 1; b < log.length; b++) {
         // false also where either holds nothing
         const d = Math.abs(log[a][i] - log[b][i]);
-        if (!(d >= LEAST_STOPS && d > worst)) continue;
+        if (!(d >= leastStops && d > worst)) continue;
         const [s, t] = [spread[a][i], spread[b][i]];
-        if (d * d > DEVIATIONS * DEVIATIONS * (s * s + t * t)) worst = d;
+        if (d * d > square * (s * s + t * t)) worst = d;
       }
-    // a frame that is burnt out says that the light is at least so much; one that holds less has seen something else
+    for (let a = 0; a < log.length; a++)
+      for (let b = a + 1; b < log.length; b++) {
+        // a coat as dark as the wall behind it differs by its colour
+        const d = Math.abs(tint[a][i] - tint[b][i]);
+        if (!(d >= leastTint && d > worst)) continue;
+        const [s, t] = [tintSpread[a][i], tintSpread[b][i]];
+        if (d * d > square * (s * s + t * t)) worst = d;
+      }
     for (let a = 0; a < log.length; a++)
       for (let b = 0; b < log.length; b++) {
-        const d = least[b][i] - log[a][i];
-        if (d >= LEAST_BURNT && d > worst && d > DEVIATIONS * spread[a][i]) worst = d;
+        // a frame that is burnt out says that the light is at least so much; one that holds less has seen something else
+        const less = least[b][i] - log[a][i];
+        if (less >= leastBound && less > worst && less > deviations * spread[a][i]) worst = less;
+        // and a dark one that it is at most so much
+        const more = log[a][i] - most[b][i];
+        if (more >= leastBound && more > worst) {
+          const [s, t] = [spread[a][i], spread[b][i]];
+          if (more * more > square * (s * s + t * t)) worst = more;
+        }
       }
     out[i] = worst;
+  }
+  return out;
+}
+
+/** What is sure, and what may have moved and hangs together with it within {@link FOLLOWED} grid pixels. */
+function followed(sure: Uint8Array, perhaps: Uint8Array, w: number, h: number): Uint8Array {
+  const out = sure.slice();
+  let edge: number[] = [];
+  sure.forEach((v, i) => v && edge.push(i));
+  for (let step = 0; step < FOLLOWED && edge.length > 0; step++) {
+    const next: number[] = [];
+    const visit = (i: number): void => {
+      if (out[i] || !perhaps[i]) return;
+      out[i] = 1;
+      next.push(i);
+    };
+    for (const i of edge) {
+      const x = i % w;
+      if (x > 0) visit(i - 1);
+      if (x + 1 < w) visit(i + 1);
+      if (i >= w) visit(i - w);
+      if (i < w * (h - 1)) visit(i + w);
+    }
+    edge = next;
   }
   return out;
 }
@@ -171,22 +231,22 @@ function connected(mask: Uint8Array, w: number, h: number): { regions: Uint16Arr
   return { regions, count };
 }
 
-/** The reference where it holds nearly as much of a region's light as any frame, else the frame that holds it with least spread. */
+/** The reference unless much more of a region is burnt out in it than in another frame, else the frame that holds it with least spread. */
 function holderOf(
   light: readonly FrameLight[],
   regions: Uint16Array,
   region: number,
   reference: number,
 ): number {
-  const [log, spread] = [light.map((l) => l.log), light.map((l) => l.spread)];
-  const held = log.map(() => 0);
-  const known = log.map(() => 0);
+  const held = light.map(() => 0);
+  const known = light.map(() => 0);
   for (let i = 0; i < regions.length; i++)
     if (regions[i] === region)
-      log.forEach((plane, f) => {
-        if (Number.isNaN(plane[i])) return;
+      light.forEach(({ log, most, spread }, f) => {
+        // what is dark is seen too, though it says less
+        if (Number.isNaN(log[i]) && Number.isNaN(most[i])) return;
         held[f]++;
-        known[f] += 1 / (0.1 + spread[f][i]);
+        if (!Number.isNaN(log[i])) known[f] += 1 / (0.1 + spread[i]);
       });
   if (held[reference] >= 0.85 * Math.max(...held)) return reference;
   return known.indexOf(Math.max(...known));

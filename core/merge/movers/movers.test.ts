@@ -156,3 +156,57 @@ test('a lamp that burns out in one frame and is elsewhere in another is found an
   const still = STOPS.map((stops, k) => ({ image: lamp(stops, 200, 70 + k), matrix: IDENTITY, stops }));
   expect(findMovers(still, 0, W, H).list).toEqual([]);
 });
+
+test('a figure as dark as its ground is found by its colour, and its parts are one mover', () => {
+  // a green coat before a red wall of the same luminance, dark cap above it, a small lantern beside it
+  const figure = (stops: number, at: number, seed: number): EncodedImage => {
+    const brighten = encodedGain(stops);
+    const normal = normalSource(randomSource(seed));
+    return paint(W, H, (x, y) => {
+      const [u, v] = [x - at, y - 200];
+      const wall = 0.28 + 0.05 * ground(x, y);
+      let light: [number, number, number] = [wall + 0.05, wall - 0.025, wall - 0.06];
+      if (Math.abs(u) < 16 && Math.abs(v) < 40) light = [wall - 0.09, wall + 0.03, wall + 0.02];
+      if (Math.abs(u) < 9 && v < -44 && v > -56) light = [0.1, 0.1, 0.1];
+      if (Math.abs(u - 30) < 6 && Math.abs(v - 20) < 6) light = [0.98, 0.9, 0.8];
+      return light.map((e) => brighten(e) + 0.004 * normal()) as [number, number, number];
+    });
+  };
+  const frames = STOPS.map((stops, k) => ({
+    image: figure(stops, 130 + 150 * k, 80 + k),
+    matrix: IDENTITY,
+    stops,
+  }));
+  const { list } = findMovers(frames, 0, W, H);
+  expect(list).toHaveLength(3);
+  for (const x of [130, 280, 430]) {
+    const found = list.find(({ box }) => box.x < x && x < box.x + box.width);
+    // coat, cap and lantern lie in one box, and the reference makes them all
+    expect(found?.frame).toBe(0);
+    expect(found?.box.y).toBeLessThan(200 - 50);
+    expect((found?.box.y ?? 0) + (found?.box.height ?? 0)).toBeGreaterThan(200 + 36);
+    expect((found?.box.x ?? 0) + (found?.box.width ?? 0)).toBeGreaterThan(x + 32);
+  }
+  const still = STOPS.map((stops, k) => ({ image: figure(stops, 300, 90 + k), matrix: IDENTITY, stops }));
+  expect(findMovers(still, 0, W, H).list).toEqual([]);
+});
+
+test('a dark frame says how much light there can have been: what is black in one and light in another has moved', () => {
+  const post = (stops: number, at: number | undefined, seed: number): EncodedImage => {
+    const brighten = encodedGain(stops);
+    const normal = normalSource(randomSource(seed));
+    return paint(W, H, (x, y) => {
+      const e = at !== undefined && Math.abs(x - at) < 14 ? 0.004 : 0.22 + 0.05 * ground(x, y);
+      return [0, 1, 2].map(() => Math.max(0, brighten(e) + 0.003 * normal())) as [number, number, number];
+    });
+  };
+  const frames = STOPS.map((stops, k) => ({
+    image: post(stops, k === 0 ? 300 : undefined, 95 + k),
+    matrix: IDENTITY,
+    stops,
+  }));
+  const { list } = findMovers(frames, 0, W, H);
+  expect(list).toHaveLength(1);
+  expect(list[0].frame).toBe(0);
+  expect(list[0].box.x).toBeLessThan(300 - 12);
+});
