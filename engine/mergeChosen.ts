@@ -6,14 +6,17 @@ import { emptyImage } from '@/core/raster/encodedImage';
 import { type MergeOptions } from './mergeFrames';
 import { type WorkerPool } from './workerPool';
 
+/** Each level of a pyramid from the frame that shows most detail there: the pyramid school of focus. */
+export const BY_DETAIL = 'detail';
+
 /**
- * Multi-band blend in the pool, band by band, by measures or by weights that were worked out beforehand.
+ * Multi-band blend in the pool, band by band, by measures, by weights that were worked out beforehand, or by detail.
  * @param takes where one frame's picture is put into all others first, so that nothing of theirs shows through
  */
 export async function mergeChosen(
   pool: WorkerPool,
   frames: readonly FusionFrame[],
-  weights: ChosenWeights | FusionMeasures,
+  weights: ChosenWeights | FusionMeasures | typeof BY_DETAIL,
   width: number,
   height: number,
   { signal, onProgress }: MergeOptions = {},
@@ -28,11 +31,21 @@ export async function mergeChosen(
   const advance = (by: number): void => onProgress?.((done += by) / total);
   await Promise.all(
     plan.bands.map(async (band) => {
-      await pool.run((tasks) => tasks.fuseBand(own, weights, plan, buffers, band, takes), { signal });
+      await pool.run(
+        (tasks) =>
+          weights === BY_DETAIL
+            ? tasks.fuseFocusBand(own, plan, buffers, band)
+            : tasks.fuseBand(own, weights, plan, buffers, band, takes),
+        { signal },
+      );
       advance(4);
     }),
   );
-  await pool.run((tasks) => tasks.fuseCoarse(plan, buffers), { signal });
+  await pool.run(
+    (tasks) =>
+      weights === BY_DETAIL ? tasks.fuseFocusCoarse(plan, buffers) : tasks.fuseCoarse(plan, buffers),
+    { signal },
+  );
   advance(1);
   await Promise.all(
     plan.bands.map(async (band) => {

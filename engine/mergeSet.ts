@@ -1,5 +1,6 @@
 import { type SetKind } from '@/core/capture/setKind';
 import { type Merged } from '@/core/merge/exposureFusion';
+import { type FocusSchool, type SchoolChoice } from '@/core/merge/focus/chooseSchool';
 import { focusFindings } from '@/core/merge/focus/focusFindings';
 import { planFusion } from '@/core/merge/fusionPlan';
 import { type FusionMeasures, PAPER_MEASURES } from '@/core/merge/mertensWeight';
@@ -15,7 +16,7 @@ import { emptyImage, type EncodedImage } from '@/core/raster/encodedImage';
 import { type Matrix3 } from '@/core/raster/matrix3';
 import { type Rectangle, sharedBytes, sharedFloats } from '@/core/raster/raster';
 import { type PanoramaFit } from '@/core/register/rotation/fitPanorama';
-import { mergeChosen } from './mergeChosen';
+import { BY_DETAIL, mergeChosen } from './mergeChosen';
 import { type MergeOptions } from './mergeFrames';
 import { type WorkerPool } from './workerPool';
 
@@ -40,6 +41,7 @@ export interface SetWish {
   readonly projection: ProjectionKind | 'auto';
   readonly stack: StackMethod;
   readonly background: 'keep' | 'subtract' | 'divide';
+  readonly focus: FocusSchool | 'auto';
   readonly moments: MomentWishes;
   /** the part of the reference that a swap takes from another frame */
   readonly part?: Rectangle;
@@ -51,6 +53,7 @@ export const PLAIN_WISH: SetWish = {
   projection: 'auto',
   stack: 'clip',
   background: 'keep',
+  focus: 'auto',
   moments: EVENING,
   measures: PAPER_MEASURES,
 };
@@ -65,6 +68,8 @@ export interface SetMerged {
   /** [cell of half size] place along the frames' order: which is sharp where */
   readonly depth?: Float32Array;
   readonly regions?: readonly MomentRegion[];
+  /** which school suits a focus set */
+  readonly school?: SchoolChoice;
 }
 
 /** A set of any kind but a bracket. */
@@ -89,7 +94,7 @@ export function mergeSet(
       if (!panorama) throw new Problem('The frames of the panorama have not been fitted yet.');
       return mergePanorama(pool, frames, panorama, wish, options);
     case 'focus':
-      return mergeFocus(pool, frames, reference, options);
+      return mergeFocus(pool, frames, reference, wish, options);
     case 'stack':
       return mergeStack(pool, frames, reference, wish, options);
     case 'moments':
@@ -122,6 +127,7 @@ async function mergeFocus(
   pool: WorkerPool,
   frames: readonly MergeFrame[],
   reference: number,
+  wish: SetWish,
   { signal, onProgress }: MergeOptions,
 ): Promise<SetMerged> {
   const { width, height } = frames[reference].levels[0];
@@ -133,8 +139,10 @@ async function mergeFocus(
       return energy;
     }),
   );
-  const map = await pool.run((tasks) => tasks.focusMap(energies), { signal });
-  const merged = await mergeChosen(pool, pixels(frames), map, width, height, {
+  const { map, choice } = await pool.run((tasks) => tasks.focusMap(energies), { signal });
+  const school = wish.focus === 'auto' ? choice.school : wish.focus;
+  const weights = school === 'pyramid' ? BY_DETAIL : map;
+  const merged = await mergeChosen(pool, pixels(frames), weights, width, height, {
     signal,
     onProgress: (share) => onProgress?.(0.45 + 0.55 * share),
   });
@@ -142,7 +150,7 @@ async function mergeFocus(
     map,
     frames.map((f) => f.scale),
   );
-  return { merged, findings, depth: map.depth };
+  return { merged, findings, depth: map.depth, school: choice };
 }
 
 async function mergeStack(

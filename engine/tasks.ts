@@ -31,8 +31,11 @@ import { mergeFindings } from '@/core/merge/mergeFindings';
 import { type EncodedImage, emptyImage, halveImage } from '@/core/raster/encodedImage';
 import { recogniseSet, type SetCandidate } from '@/core/capture/recogniseSet';
 import { frameOnGrid, gridLevel } from '@/core/merge/frameOnGrid';
-import { focusEnergy } from '@/core/merge/focus/focusEnergy';
+import { type FocusEnergy, focusEnergy } from '@/core/merge/focus/focusEnergy';
+import { chooseSchool } from '@/core/merge/focus/chooseSchool';
 import { focusMap } from '@/core/merge/focus/focusMap';
+import { fuseFocusBand } from '@/core/merge/focus/fuseFocusBand';
+import { fuseFocusCoarse } from '@/core/merge/focus/fuseFocusCoarse';
 import { chooseMoments, type MomentWishes } from '@/core/merge/moments/chooseMoments';
 import { momentScores } from '@/core/merge/moments/momentScores';
 import { blendTile } from '@/core/merge/panorama/blendTile';
@@ -134,7 +137,13 @@ export function makeTasks(platform: Platform) {
     registerStars,
     recognise: (frames: readonly SetCandidate[]) => recogniseSet(frames),
     focusEnergy,
-    focusMap,
+    /** the depth map, and the school of merging that it speaks for */
+    focusMap: (frames: readonly FocusEnergy[]) => {
+      const map = focusMap(frames);
+      return { map, choice: chooseSchool(frames, map) };
+    },
+    fuseFocusBand,
+    fuseFocusCoarse,
     stackBand,
     stackFindings,
     evenSky: (image: EncodedImage, how: 'subtract' | 'divide', out: EncodedImage): void =>

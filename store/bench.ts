@@ -1,4 +1,5 @@
 import { createStore, type StoreApi } from 'zustand/vanilla';
+import { type SchoolChoice } from '@/core/merge/focus/chooseSchool';
 import { type MomentRegion } from '@/core/merge/moments/chooseMoments';
 import { type Mover } from '@/core/merge/movers/mover';
 import { type SetMeasures } from '@/core/capture/setMeasures';
@@ -32,6 +33,8 @@ export interface MergedState {
   readonly movers: readonly Mover[];
   /** which moment makes which part, cells of the moments' grid */
   readonly regions?: readonly MomentRegion[];
+  /** of a focus set: which school suits it */
+  readonly school?: SchoolChoice;
   /** the radiance map, where one was made */
   readonly radiance?: EncodedImage;
 }

@@ -267,6 +267,7 @@ async function mergeOther(
     projection: projectionOf(project) ?? other.projection,
     stack: other.stack,
     background: other.background,
+    focus: other.focus,
     moments: MOMENT_TASTES[other.moments],
     measures: merge,
     ...(region ? { part: region } : {}),
@@ -298,6 +299,7 @@ async function mergeOther(
     findings: [...done.findings, ...found],
     movers: [],
     ...(done.regions ? { regions: done.regions } : {}),
+    ...(done.school ? { school: done.school } : {}),
   };
 }
 

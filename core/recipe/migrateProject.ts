@@ -45,8 +45,8 @@ const STEPS: Readonly<Record<number, (project: Record<string, unknown>) => Recor
     version: 5,
     set: extended(project.set, { kindChosen: false, other: PLAIN_OTHER }),
   }),
-  // 6: a frame may be a cut-out, and none was before; a panorama may solve how its lens bends
-  5: (project) => ({ ...project, version: 6, set: bendable(project.set) }),
+  // 6: a frame may be a cut-out, and none was before; a panorama may solve how its lens bends; focus has two schools
+  5: (project) => ({ ...project, version: 6, set: withNewMerges(project.set) }),
 };
 
 /** A part of a stored project with new members; anything that is no object stays for the check to refuse. */
@@ -54,9 +54,9 @@ function extended(part: unknown, added: object): unknown {
   return part && typeof part === 'object' ? { ...part, ...added } : part;
 }
 
-function bendable(set: unknown): unknown {
+function withNewMerges(set: unknown): unknown {
   if (!set || typeof set !== 'object' || !('other' in set)) return set;
-  return { ...set, other: extended(set.other, { bend: false }) };
+  return { ...set, other: extended(set.other, { bend: false, focus: 'auto' }) };
 }
 
 function withWholeMask(layer: unknown): unknown {

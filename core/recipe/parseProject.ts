@@ -194,6 +194,7 @@ const other = strict({
   projection: oneOf(['auto', ...Object.keys(PROJECTIONS)]),
   stack: oneOf(['mean', 'median', 'clip', 'max', 'min']),
   background: oneOf(['keep', 'subtract', 'divide']),
+  focus: oneOf(['auto', 'depth', 'pyramid']),
   moments: oneOf(Object.keys(MOMENT_TASTES)),
   bend: boolean().strict(true).required(),
 });

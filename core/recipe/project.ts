@@ -8,6 +8,7 @@ import { type Layer } from '../layers/layer';
 import { type PlatePlace } from '../layers/platePlace';
 import { PLAIN_MASK } from '../mask/mask';
 import { type Adjust, NO_ADJUST } from '../match/adjust';
+import { type FocusSchool } from '../merge/focus/chooseSchool';
 import { type MomentTaste } from '../merge/moments/momentTastes';
 import { type ProjectionKind } from '../merge/panorama/projection';
 import { type StackMethod } from '../merge/stack/stackBand';
@@ -78,6 +79,7 @@ export interface OtherMerge {
   readonly projection: ProjectionKind | 'auto';
   readonly stack: StackMethod;
   readonly background: 'keep' | 'subtract' | 'divide';
+  readonly focus: FocusSchool | 'auto';
   readonly moments: MomentTaste;
   /** how the lens bends is solved with a panorama's turns */
   readonly bend: boolean;
@@ -180,6 +182,7 @@ export const PLAIN_OTHER: OtherMerge = {
   projection: 'auto',
   stack: 'clip',
   background: 'keep',
+  focus: 'auto',
   moments: 'evening',
   bend: false,
 };

@@ -23,6 +23,7 @@ export function OtherSection({ kind }: { kind: Exclude<SetKind, 'bracket'> }) {
     case 'moments':
       return <MomentsSection />;
     case 'focus':
+      return <FocusSection />;
     case 'swap':
     case 'developments':
       return (
@@ -64,6 +65,46 @@ function ProjectionSection() {
         onChange={(kind) => choose(kind, TEXT.projections[kind])}
       />
       <Hint>{TEXT.projectionHint}</Hint>
+    </Section>
+  );
+}
+
+const SCHOOLS = ['auto', 'depth', 'pyramid'] as const;
+
+/** The two schools of focus merging, and which one suits the set. */
+function FocusSection() {
+  const { wished, choice } = useBench((s) => ({
+    wished: s.history.project.set.other.focus,
+    choice: s.merged?.school,
+  }));
+  const actions = useActions();
+  const choose = (focus: (typeof SCHOOLS)[number]): void =>
+    actions.edit(`Focus: ${TEXT.schools[focus].toLowerCase()}`, setOther({ focus }));
+  return (
+    <Section title={TEXT.how}>
+      {choice && (
+        <Advice>
+          {choice.why}
+          {wished !== 'auto' && wished !== choice.school && (
+            <Button data-main onPress={() => choose('auto')}>
+              {TEXT.suiting}
+            </Button>
+          )}
+        </Advice>
+      )}
+      <PickOne
+        label={TEXT.school}
+        value={wished}
+        options={SCHOOLS.map((value) => ({
+          value,
+          label:
+            value === 'auto' && choice
+              ? `${TEXT.schools.auto}: ${TEXT.schools[choice.school].toLowerCase()}`
+              : TEXT.schools[value],
+        }))}
+        onChange={choose}
+      />
+      <Hint>{TEXT.focusHint}</Hint>
     </Section>
   );
 }

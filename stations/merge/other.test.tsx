@@ -62,6 +62,26 @@ describe('a panorama', () => {
   });
 });
 
+describe('a focus set', () => {
+  test('is merged by the school that is chosen, and the way back to what suits it is offered', async () => {
+    const bench = renderOnBench(sampleProject({ kind: 'focus' }), <OtherSection kind="focus" />);
+    const scene = {
+      levels: [emptyImage(600, 400, 65535)],
+      frames: ['dark', 'mid', 'light'],
+      shares: [],
+      noise: 0,
+    };
+    const school = { school: 'pyramid', crossing: 2.4, why: 'Depth changes from stem to stem.' } as const;
+    act(() => bench.store.setState({ merged: { key: 'made', scene, findings: [], movers: [], school } }));
+    expect(screen.getByText(/from stem to stem/)).toBeInTheDocument();
+    await user.click(screen.getByRole('button', { name: /Sharpness is taken/ }));
+    await user.click(screen.getByRole('option', { name: 'By one even depth' }));
+    expect(bench.store.getState().history.project.set.other.focus).toBe('depth');
+    await user.click(screen.getByRole('button', { name: 'Take what suits the set' }));
+    expect(bench.store.getState().history.project.set.other.focus).toBe('auto');
+  });
+});
+
 describe('a stack', () => {
   test('is merged by the method and background that are chosen', async () => {
     const bench = renderOnBench(sampleProject({ kind: 'stack' }), <OtherSection kind="stack" />);

@@ -26,12 +26,15 @@ export const MERGE_TEXT = {
 export const OTHER_TEXT = {
   how: 'How it is merged',
   hints: {
-    focus:
-      'Each place comes from the frame that shows it sharpest, decided along the edges of the picture, so that no outline doubles. Frames that are equally sharp share a place, which lowers noise. Depth shows the decision.',
     swap: 'The marked part comes from the other frame, joined where both agree. Mark it under Fit; without a mark the place that differs most is taken.',
     developments:
       'Both developments are weighed in every pixel, so that each thing comes from the version that holds it.',
   },
+  school: 'Sharpness is taken',
+  schools: { auto: 'As suits the set', depth: 'By one even depth', pyramid: 'By size of detail' },
+  suiting: 'Take what suits the set',
+  focusHint:
+    'By one even depth: each place from the frame that shows it sharpest, decided along the edges of the picture. By size of detail: coarse and fine each from the frame that shows most of it. Depth shows which frame is sharp where.',
   projection: 'Laid out flat',
   laidOut: 'Projection',
   recommended: 'Take the recommended one',

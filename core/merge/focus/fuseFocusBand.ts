@@ -22,7 +22,6 @@ export function fuseFocusBand(
   band: Band,
 ): void {
   const { width, split } = plan;
-  const unit = 2 ** split;
   const area = bandArea(plan, band, REACH);
   const rows = area.height;
   const levels = buffers.fine.map((_, l) => levelSize(width, l) * levelSize(rows, l));
@@ -67,7 +66,6 @@ export function fuseFocusBand(
     for (let i = 0; i < owned; i++)
       buffers.shares[f][to + i] = Math.round((255 * weight[first + i]) / totals[1][first + i]);
   });
-  void unit;
 }
 
 function noiseOf(image: FusionFrame['image']): number {
