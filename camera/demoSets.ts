@@ -258,7 +258,7 @@ export const DEMO_SETS: readonly DemoSet[] = [
       return (['walker-a', 'walker-b'] as const).map((pose, i) =>
         frame(
           numbered('warden', i),
-          withPlate(scene, scenes.plate(pose), { x: 330, y: 935, distance: 7.4 }),
+          withPlate(scene, scenes.plate(pose), { x: 262, y: 966, distance: 5.9 }),
           {
             ...BASE,
             lens: lensOf(50, 5.6),

@@ -93,6 +93,25 @@ describe('a swap', () => {
     expect(swap.planes[0][5]).toBe(1);
   });
 
+  test('a lantern that was here and is there leaves no second one, and a speck far away stays out', () => {
+    const lamp = (cx: number, cy: number) => (x: number, y: number, v: number) =>
+      Math.abs(x - cx) < 5 && Math.abs(y - cy) < 5 ? 0.9 : v;
+    const gull = (x: number, y: number, v: number) =>
+      Math.abs(x - 112) < 3 && Math.abs(y - 6) < 3 ? 0.9 : v;
+    const low = view(1, lamp(30, 52));
+    const high = view(2, (x, y, v) => gull(x, y, lamp(42, 36)(x, y, v)));
+    const part = likelyPart([low, high], 0, 1, GRID);
+    if (!part) throw new Error('no part');
+    expect(part.x + part.width).toBeLessThan(100 * 4);
+    const { planes } = swapWeights([low, high], 0, 1, part, GRID);
+    for (const [cx, cy] of [
+      [30, 52],
+      [42, 36],
+    ])
+      for (let y = cy - 4; y <= cy + 4; y++)
+        for (let x = cx - 4; x <= cx + 4; x++) expect(planes[1][y * W + x]).toBe(1);
+  });
+
   test('two frames that hardly differ offer no part', () =>
     expect(likelyPart([view(1), view(2)], 0, 1, GRID)).toBeUndefined());
 });

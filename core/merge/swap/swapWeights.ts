@@ -79,10 +79,10 @@ export function swapWeights(
 }
 
 interface Bounds {
-  readonly x0: number;
-  readonly y0: number;
-  readonly x1: number;
-  readonly y1: number;
+  x0: number;
+  y0: number;
+  x1: number;
+  y1: number;
 }
 
 function scaled({ x, y, width, height }: Rectangle, share: number, scale: number): Bounds {
@@ -110,8 +110,52 @@ export function likelyPart(
     for (let c = 0; c < 3; c++) apart += Math.abs(a.planes[c][i] - b.planes[c][i]) / 3;
     differs[i] = a.seen[i] > 0 && b.seen[i] > 0 && apart > 0.07 ? 1 : 0;
   }
-  let best: Rectangle | undefined;
-  let most = 12;
+  const places = differingPlaces(differs, w, h).sort((p, q) => q.count - p.count);
+  if (places.length === 0) return undefined;
+  // a hand that moved leaves two places: where it was and where it is; both belong to the part
+  const part = { ...places[0] };
+  for (let i = 1; i < places.length;) {
+    const p = places[i];
+    const [mx, my] = [BESIDE * (part.x1 - part.x0 + 1), BESIDE * (part.y1 - part.y0 + 1)];
+    const beside =
+      p.count >= COUNTS * places[0].count &&
+      p.x0 <= part.x1 + mx &&
+      p.x1 >= part.x0 - mx &&
+      p.y0 <= part.y1 + my &&
+      p.y1 >= part.y0 - my;
+    if (!beside) {
+      i++;
+      continue;
+    }
+    part.x0 = Math.min(part.x0, p.x0);
+    part.y0 = Math.min(part.y0, p.y0);
+    part.x1 = Math.max(part.x1, p.x1);
+    part.y1 = Math.max(part.y1, p.y1);
+    places.splice(i, 1);
+    // what was too far from the smaller part may lie beside the larger one
+    i = 1;
+  }
+  const scale = 2 ** level;
+  const [bw, bh] = [(part.x1 - part.x0 + 1) * scale, (part.y1 - part.y0 + 1) * scale];
+  const x = Math.max(0, Math.round(part.x0 * scale - GROW * bw));
+  const y = Math.max(0, Math.round(part.y0 * scale - GROW * bh));
+  return { x, y, width: Math.round(bw * (1 + 2 * GROW)), height: Math.round(bh * (1 + 2 * GROW)) };
+}
+
+/** a differing place has more cells than this */
+const LEAST = 12;
+/** another place belongs to the part when it is at least this large against the first, and no farther than this share of the part's sides */
+const COUNTS = 0.12;
+const BESIDE = 0.5;
+const GROW = 0.2;
+
+interface Place extends Bounds {
+  readonly count: number;
+}
+
+/** The connected places of a mask, in cells; the mask is used up. */
+function differingPlaces(differs: Uint8Array, w: number, h: number): Place[] {
+  const places: Place[] = [];
   const stack: number[] = [];
   for (let seed = 0; seed < differs.length; seed++) {
     if (differs[seed] !== 1) continue;
@@ -132,17 +176,7 @@ export function likelyPart(
           stack.push(v * w + u);
         }
     }
-    if (count <= most) continue;
-    most = count;
-    const scale = 2 ** level;
-    const grow = 0.2;
-    const [bw, bh] = [(x1 - x0 + 1) * scale, (y1 - y0 + 1) * scale];
-    best = {
-      x: Math.max(0, Math.round(x0 * scale - grow * bw)),
-      y: Math.max(0, Math.round(y0 * scale - grow * bh)),
-      width: Math.round(bw * (1 + 2 * grow)),
-      height: Math.round(bh * (1 + 2 * grow)),
-    };
+    if (count > LEAST) places.push({ count, x0, y0, x1, y1 });
   }
-  return best;
+  return places;
 }
