@@ -144,9 +144,9 @@ export function likelyPart(
 
 /** a differing place has more cells than this */
 const LEAST = 12;
-/** another place belongs to the part when it is at least this large against the first, and no farther than this share of the part's sides */
+/** another place belongs to the part when it is at least this large against the first, and no farther than so many of the part’s sides */
 const COUNTS = 0.12;
-const BESIDE = 0.5;
+const BESIDE = 1;
 const GROW = 0.2;
 
 interface Place extends Bounds {
