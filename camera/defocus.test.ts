@@ -3,7 +3,7 @@ import { kernels } from '@/core/kernels/kernels';
 import { emptyRaster, type Raster } from '@/core/raster/raster';
 import { randomSource } from '@/core/raster/random';
 import { defocus } from './defocus';
-import { gatherLight, gaussianPhases, looksOfFrame, plainGather } from './gatherLight';
+import { gatherLight, gaussianPhases, gaussianReach, looksOfFrame, plainGather } from './gatherLight';
 
 const W = 160;
 const H = 120;
@@ -54,7 +54,7 @@ test('the kernel that gathers light agrees with its plain form, also beyond the 
     at[1] = 1.8 * y - 2.7;
   });
   const sigma = 0.8;
-  const reach = Math.ceil(3 * sigma);
+  const reach = gaussianReach(sigma);
   const plain = plainGather(plane, W, H, looks, gaussianPhases(sigma, reach), reach);
   const compiled = gatherLight(plane, W, H, looks, sigma);
   compiled.forEach((v, i) => expect(Math.abs(v - plain[i])).toBeLessThan(2e-6));

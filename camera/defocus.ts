@@ -87,10 +87,10 @@ function overlay(
 
 /** discs whose radius differs by less than this, pixels, share one shape */
 const RADIUS_STEP = 1 / 32;
-/** Squares of pixels in one layer that are spread as one point in their middle from a layer on: on discs of 16 and 6 px it cannot be seen. */
+/** Squares of pixels in one layer that are spread as one point in their middle from a layer on: on discs of 12 and 4 px it cannot be seen. */
 const SQUARES = [
-  { side: 4, from: layerOf(16) },
-  { side: 2, from: layerOf(6) },
+  { side: 4, from: layerOf(12) },
+  { side: 2, from: layerOf(4) },
 ] as const;
 
 /** Whether the `side` × `side` pixels from `corner` on lie in one layer. */

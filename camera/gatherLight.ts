@@ -7,6 +7,11 @@ const LEAST_SCENE_SIGMA = 0.55;
 
 const PHASES = 1024;
 
+/** Samples on each side: the first one left out has less than 3 ‰ of the middle's weight, which moves no point by 0.005 pixels. */
+export function gaussianReach(sigma: number): number {
+  return Math.ceil(3.4 * sigma - 0.5);
+}
+
 /** Gaussian weights that sum to 1 for every 1/1024 of a pixel from −½ to ½ off the middle tap. */
 export function gaussianPhases(sigma: number, reach: number): Float64Array {
   const taps = 2 * reach + 1;
@@ -64,7 +69,7 @@ export function gatherLight(
   wished: number,
 ): Float32Array {
   const sigma = Math.max(LEAST_SCENE_SIGMA, wished);
-  const reach = Math.ceil(3 * sigma);
+  const reach = gaussianReach(sigma);
   const spread = gaussianPhases(sigma, reach);
   const compiled = 2 * reach + 1 <= KERNEL_TAPS ? kernels() : undefined;
   return compiled

@@ -48,9 +48,9 @@ export function lookThrough(
   const looks = (colour: number): Looks =>
     lens.lateral === 0 || colour === 0
       ? green
-      : looksOfFrame(
-          width,
-          height,
+      : lateralLooks(
+          green,
+          1 + colour * lens.lateral,
           looksAt(scene, lens, stand, turn, focalPx, width, height, colour, distance),
         );
   const planes = [1, 0, -1].map((colour, c) =>
@@ -62,6 +62,45 @@ export function lookThrough(
   );
   const light = radii.some((r) => Math.abs(r) > SHARP) ? defocus(sharp, radii) : sharp;
   return { light, sharp, distance, focalPx, turn };
+}
+
+/** To the neighbour on the side that a step goes to, or the other one at the border. */
+const inward = (step: number, at: number, size: number): number =>
+  step < 0 ? (at > 0 ? -1 : 1) : at + 1 < size ? 1 : -1;
+
+/** a neighbour's place farther than this, scene pixels, belongs to something else */
+const SAME_THING = 4;
+
+/**
+ * Where red or blue look: green's places, scaled about the middle. Between neighbours that see the same thing that is a step along them; at
+ * the outlines of things it is followed anew.
+ */
+function lateralLooks({ width, height, places }: Looks, grows: number, exactly: LooksAt): Looks {
+  const out = new Float64Array(places.length);
+  const [cx, cy] = [(width - 1) / 2, (height - 1) / 2];
+  const by = 1 / grows - 1;
+  const at = new Float64Array(2);
+  for (let y = 0, o = 0; y < height; y++) {
+    const fy = (y - cy) * by;
+    const down = inward(fy, y, height);
+    for (let x = 0; x < width; x++, o += 2) {
+      const fx = (x - cx) * by;
+      const across = inward(fx, x, width);
+      const i = o + 2 * across;
+      const j = o + 2 * width * down;
+      const [ux, vx] = [places[i] - places[o], places[i + 1] - places[o + 1]];
+      const [uy, vy] = [places[j] - places[o], places[j + 1] - places[o + 1]];
+      if (Math.max(Math.abs(ux), Math.abs(vx), Math.abs(uy), Math.abs(vy)) > SAME_THING) {
+        exactly(x, y, at);
+        out[o] = at[0];
+        out[o + 1] = at[1];
+        continue;
+      }
+      out[o] = places[o] + fx * across * ux + fy * down * uy;
+      out[o + 1] = places[o + 1] + fx * across * vx + fy * down * vy;
+    }
+  }
+  return { width, height, places: out };
 }
 
 /**
