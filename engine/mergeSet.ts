@@ -9,6 +9,7 @@ import { chooseProjection } from '@/core/merge/panorama/canvas';
 import { drawnFindings } from '@/core/merge/panorama/panoramaFindings';
 import { keptShare, panoramaCrop, panoramaShares, panoramaTiles } from '@/core/merge/panorama/planPanorama';
 import { type ProjectionKind } from '@/core/merge/panorama/projection';
+import { type BackgroundForm } from '@/core/merge/stack/skyBackground';
 import { type StackBuffers, type StackMethod } from '@/core/merge/stack/stackBand';
 import { type Finding, judge } from '@/core/proof/finding';
 import { Problem } from '@/core/proof/problem';
@@ -41,6 +42,7 @@ export interface SetWish {
   readonly projection: ProjectionKind | 'auto';
   readonly stack: StackMethod;
   readonly background: 'keep' | 'subtract' | 'divide';
+  readonly backgroundForm: BackgroundForm;
   readonly focus: FocusSchool | 'auto';
   readonly moments: MomentWishes;
   /** the part of the reference that a swap takes from another frame */
@@ -53,6 +55,7 @@ export const PLAIN_WISH: SetWish = {
   projection: 'auto',
   stack: 'clip',
   background: 'keep',
+  backgroundForm: 'curve',
   focus: 'auto',
   moments: EVENING,
   measures: PAPER_MEASURES,
@@ -191,7 +194,7 @@ async function mergeStack(
   if (wish.background !== 'keep') {
     const how = wish.background;
     image = emptyImage(width, height, 65535);
-    await pool.run((tasks) => tasks.evenSky(buffers.image, how, image), { signal });
+    await pool.run((tasks) => tasks.evenSky(buffers.image, how, wish.backgroundForm, image), { signal });
   }
   return { merged: { image, shares: buffers.shares }, findings };
 }

@@ -41,7 +41,7 @@ import { momentScores } from '@/core/merge/moments/momentScores';
 import { blendTile } from '@/core/merge/panorama/blendTile';
 import { planPanorama } from '@/core/merge/panorama/planPanorama';
 import { seamStep } from '@/core/merge/panorama/seamStep';
-import { removeBackground, skyBackground } from '@/core/merge/stack/skyBackground';
+import { type BackgroundForm, removeBackground, skyBackground } from '@/core/merge/stack/skyBackground';
 import { stackBand } from '@/core/merge/stack/stackBand';
 import { stackFindings } from '@/core/merge/stack/stackFindings';
 import { likelyPart, type Swap, swapWeights } from '@/core/merge/swap/swapWeights';
@@ -146,8 +146,12 @@ export function makeTasks(platform: Platform) {
     fuseFocusCoarse,
     stackBand,
     stackFindings,
-    evenSky: (image: EncodedImage, how: 'subtract' | 'divide', out: EncodedImage): void =>
-      removeBackground(image, skyBackground(image), how, out),
+    evenSky: (
+      image: EncodedImage,
+      how: 'subtract' | 'divide',
+      form: BackgroundForm,
+      out: EncodedImage,
+    ): void => removeBackground(image, skyBackground(image, form), how, out),
     planPanorama,
     blendTile,
     seamStep,

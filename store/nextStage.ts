@@ -267,6 +267,7 @@ async function mergeOther(
     projection: projectionOf(project) ?? other.projection,
     stack: other.stack,
     background: other.background,
+    backgroundForm: other.backgroundForm,
     focus: other.focus,
     moments: MOMENT_TASTES[other.moments],
     measures: merge,

@@ -45,7 +45,7 @@ const STEPS: Readonly<Record<number, (project: Record<string, unknown>) => Recor
     version: 5,
     set: extended(project.set, { kindChosen: false, other: PLAIN_OTHER }),
   }),
-  // 6: a frame may be a cut-out, and none was before; a panorama may solve how its lens bends; focus has two schools
+  // 6: a frame may be a cut-out, and none was before; a panorama may solve how its lens bends; focus has two schools, a sky gradient two forms
   5: (project) => ({ ...project, version: 6, set: withNewMerges(project.set) }),
 };
 
@@ -56,7 +56,7 @@ function extended(part: unknown, added: object): unknown {
 
 function withNewMerges(set: unknown): unknown {
   if (!set || typeof set !== 'object' || !('other' in set)) return set;
-  return { ...set, other: extended(set.other, { bend: false, focus: 'auto' }) };
+  return { ...set, other: extended(set.other, { bend: false, focus: 'auto', backgroundForm: 'curve' }) };
 }
 
 function withWholeMask(layer: unknown): unknown {

@@ -195,6 +195,7 @@ const other = strict({
   stack: oneOf(['mean', 'median', 'clip', 'max', 'min']),
   background: oneOf(['keep', 'subtract', 'divide']),
   focus: oneOf(['auto', 'depth', 'pyramid']),
+  backgroundForm: oneOf(['curve', 'mesh']),
   moments: oneOf(Object.keys(MOMENT_TASTES)),
   bend: boolean().strict(true).required(),
 });

@@ -11,6 +11,7 @@ import { type Adjust, NO_ADJUST } from '../match/adjust';
 import { type FocusSchool } from '../merge/focus/chooseSchool';
 import { type MomentTaste } from '../merge/moments/momentTastes';
 import { type ProjectionKind } from '../merge/panorama/projection';
+import { type BackgroundForm } from '../merge/stack/skyBackground';
 import { type StackMethod } from '../merge/stack/stackBand';
 import { NATURAL, type ToneWish } from '../merge/radiance/toneMap';
 import { type Verdict } from '../proof/finding';
@@ -79,6 +80,7 @@ export interface OtherMerge {
   readonly projection: ProjectionKind | 'auto';
   readonly stack: StackMethod;
   readonly background: 'keep' | 'subtract' | 'divide';
+  readonly backgroundForm: BackgroundForm;
   readonly focus: FocusSchool | 'auto';
   readonly moments: MomentTaste;
   /** how the lens bends is solved with a panorama's turns */
@@ -182,6 +184,7 @@ export const PLAIN_OTHER: OtherMerge = {
   projection: 'auto',
   stack: 'clip',
   background: 'keep',
+  backgroundForm: 'curve',
   focus: 'auto',
   moments: 'evening',
   bend: false,

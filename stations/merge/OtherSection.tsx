@@ -110,10 +110,11 @@ function FocusSection() {
 }
 
 const METHODS = Object.keys(TEXT.methods) as StackMethod[];
+const FORMS = ['curve', 'mesh'] as const;
 const BACKGROUNDS = ['keep', 'subtract', 'divide'] as const;
 
 function StackSection() {
-  const { stack, background } = useBench((s) => s.history.project.set.other);
+  const { stack, background, backgroundForm } = useBench((s) => s.history.project.set.other);
   const actions = useActions();
   return (
     <Section title={TEXT.stack}>
@@ -133,6 +134,16 @@ function StackSection() {
           actions.edit(`Background: ${TEXT.backgrounds[how].toLowerCase()}`, setOther({ background: how }))
         }
       />
+      {background !== 'keep' && (
+        <PickOne
+          label={TEXT.form}
+          value={backgroundForm}
+          options={FORMS.map((value) => ({ value, label: TEXT.forms[value] }))}
+          onChange={(form) =>
+            actions.edit(`Background: ${TEXT.forms[form].toLowerCase()}`, setOther({ backgroundForm: form }))
+          }
+        />
+      )}
       <Hint>{TEXT.stackHint}</Hint>
     </Section>
   );

@@ -88,10 +88,15 @@ describe('a stack', () => {
     await user.click(screen.getByRole('button', { name: /Samples/ }));
     await user.click(screen.getByRole('option', { name: 'Median' }));
     await user.click(screen.getByRole('button', { name: /Sky gradient/ }));
+    // how the gradient is followed matters only where it is taken out
+    expect(screen.queryByRole('button', { name: /Followed by/ })).toBeNull();
     await user.click(screen.getByRole('option', { name: 'Taken away' }));
+    await user.click(screen.getByRole('button', { name: /Followed by/ }));
+    await user.click(screen.getByRole('option', { name: 'A mesh of samples' }));
     expect(bench.store.getState().history.project.set.other).toMatchObject({
       stack: 'median',
       background: 'subtract',
+      backgroundForm: 'mesh',
     });
   });
 });

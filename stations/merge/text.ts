@@ -57,6 +57,8 @@ export const OTHER_TEXT = {
   },
   background: 'Sky gradient',
   backgrounds: { keep: 'Left as it is', subtract: 'Taken away', divide: 'Divided out' },
+  form: 'Followed by',
+  forms: { curve: 'One smooth curve', mesh: 'A mesh of samples' },
   stackHint:
     'Without strays: what lies beyond 2.5 deviations of the others, a satellite or a walker, does not count. Lightest draws star trails.',
   moments: 'Best moment of each part',

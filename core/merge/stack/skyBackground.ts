@@ -2,11 +2,16 @@ import { Matrix, solve } from 'ml-matrix';
 import { type EncodedImage } from '../../raster/encodedImage';
 import { decodePlane, encodeClipped, srgbToLinear } from '../../raster/srgb';
 
-/** A smooth background, one polynomial of x and y for each channel, linear light. */
+/** What a background is made of: one smooth curve over the whole picture, or a mesh that follows it from place to place. */
+export type BackgroundForm = 'curve' | 'mesh';
+
+/** A smooth background, one polynomial of x and y for each channel, linear light, and what a mesh adds to it. */
 export interface SkyBackground {
   readonly degree: number;
   /** [channel][term] of x^i·y^j, x and y from −1 to 1 over the picture */
   readonly terms: readonly (readonly number[])[];
+  /** [channel] what is added at the middles of {@link CELLS} × {@link CELLS} cells; absent for a curve */
+  readonly mesh?: readonly Float32Array[];
   /** range of the polynomial over the picture, codes of 255 around its mean */
   readonly range: number;
 }
@@ -15,6 +20,12 @@ const CELLS = 32;
 const PASSES = 5;
 /** samples beyond so many deviations are no sky: a tree, a cloud, a bright nebula */
 const GATE = 2.2;
+/** how smooth the mesh is, standard deviation in cells */
+const SMOOTH = 1.2;
+/** cells to each side that a sample is compared with */
+const AROUND = 3;
+/** light that falls off from a town changes by less than this share of the sky's from a cell to those around it; a tree by more */
+const FALLS_OFF = 0.2;
 
 const powers = (x: number, y: number, degree: number): number[] => {
   const out: number[] = [];
@@ -23,10 +34,15 @@ const powers = (x: number, y: number, degree: number): number[] => {
 };
 
 /**
- * The gradient of a night sky by a polynomial of low order through the medians of cells, strays left out (common practice).
+ * The gradient of a night sky by a polynomial of low order through the medians of cells, strays left out (common practice). The mesh is what is
+ * left of the medians, strays by their neighbours left out, smoothed.
  * @param degree 1 to 4
  */
-export function skyBackground({ width, height, data, white }: EncodedImage, degree = 2): SkyBackground {
+export function skyBackground(
+  { width, height, data, white }: EncodedImage,
+  form: BackgroundForm = 'curve',
+  degree = 2,
+): SkyBackground {
   const samples: { x: number; y: number; value: number[]; weight: number }[] = [];
   for (let r = 0; r < CELLS; r++)
     for (let c = 0; c < CELLS; c++) {
@@ -38,7 +54,7 @@ export function skyBackground({ width, height, data, white }: EncodedImage, degr
         for (let x = x0; x < x1; x += step)
           for (let k = 0; k < 3; k++) lists[k].push(data[(y * width + x) * 3 + k]);
       if (lists[0].length === 0) continue;
-      const value = lists.map((l) => srgbToLinear(l.sort((a, b) => a - b)[l.length >> 1] / white));
+      const value = lists.map((l) => srgbToLinear(middle(l) / white));
       samples.push({ x: (2 * (c + 0.5)) / CELLS - 1, y: (2 * (r + 0.5)) / CELLS - 1, value, weight: 1 });
     }
   const size = powers(0, 0, degree).length;
@@ -59,18 +75,84 @@ export function skyBackground({ width, height, data, white }: EncodedImage, degr
       return solve(A, b).to1DArray();
     });
     const off = samples.map((s) => s.value[1] - evaluate(terms[1], s.x, s.y, degree));
-    const sorted = off.map(Math.abs).sort((p, q) => p - q);
-    const deviation = 1.4826 * sorted[sorted.length >> 1] + 1e-6;
+    const deviation = 1.4826 * middle(off.map(Math.abs)) + 1e-6;
     samples.forEach((s, i) => (s.weight = Math.abs(off[i]) < GATE * deviation ? 1 : 0));
   }
+  const mesh =
+    form === 'mesh'
+      ? terms.map((t, k) =>
+          smoothMesh(
+            samples.map((s) => ({ x: s.x, y: s.y, value: s.value[k] - evaluate(t, s.x, s.y, degree) })),
+            FALLS_OFF * middle(samples.map((s) => s.value[k])),
+          ),
+        )
+      : undefined;
   let [low, high] = [1, 0];
   for (const x of [-1, -0.5, 0, 0.5, 1])
     for (const y of [-1, -0.5, 0, 0.5, 1]) {
-      const code = encodeClipped(evaluate(terms[1], x, y, degree));
+      const code = encodeClipped(evaluate(terms[1], x, y, degree) + (mesh ? onMesh(mesh[1], x, y) : 0));
       low = Math.min(low, code);
       high = Math.max(high, code);
     }
-  return { degree, terms, range: 255 * Math.max(0, high - low) };
+  return { degree, terms, ...(mesh ? { mesh } : {}), range: 255 * Math.max(0, high - low) };
+}
+
+/** The median; the list is sorted. */
+function middle(list: number[]): number {
+  return list.sort((a, b) => a - b)[list.length >> 1];
+}
+
+interface Sample {
+  readonly x: number;
+  readonly y: number;
+  readonly value: number;
+}
+
+/**
+ * Values at the middles of all cells: samples that stand out of their neighbours left out, the rest smoothed over them.
+ * @param least by what a sample stands out at least
+ */
+function smoothMesh(samples: readonly Sample[], least: number): Float32Array {
+  const at = (v: number): number => Math.round(((v + 1) * CELLS) / 2 - 0.5);
+  const value = new Float32Array(CELLS * CELLS).fill(NaN);
+  for (const s of samples) value[at(s.y) * CELLS + at(s.x)] = s.value;
+  const off = Float32Array.from(value, (v, i) => {
+    const around: number[] = [];
+    eachAround(i, AROUND, (j) => !Number.isNaN(value[j]) && around.push(value[j]));
+    return v - middle(around);
+  });
+  const held = [...off].filter((v) => !Number.isNaN(v)).map(Math.abs);
+  const limit = Math.max(least, GATE * 1.4826 * middle(held));
+  const reach = Math.ceil(3 * SMOOTH);
+  return value.map((_, i) => {
+    let [sum, weights] = [0, 0];
+    eachAround(i, reach, (j, dx, dy) => {
+      if (!(Math.abs(off[j]) <= limit)) return;
+      const w = Math.exp((-0.5 * (dx * dx + dy * dy)) / (SMOOTH * SMOOTH));
+      sum += w * value[j];
+      weights += w;
+    });
+    return weights > 0 ? sum / weights : 0;
+  });
+}
+
+function eachAround(i: number, reach: number, visit: (j: number, dx: number, dy: number) => unknown): void {
+  const x = i % CELLS;
+  const y = (i - x) / CELLS;
+  for (let v = Math.max(0, y - reach); v <= Math.min(CELLS - 1, y + reach); v++)
+    for (let u = Math.max(0, x - reach); u <= Math.min(CELLS - 1, x + reach); u++)
+      visit(v * CELLS + u, u - x, v - y);
+}
+
+/** The mesh between its points, linearly; x and y from −1 to 1, continued at the border. */
+function onMesh(mesh: Float32Array, x: number, y: number): number {
+  const u = Math.max(0, Math.min(CELLS - 1.001, ((x + 1) * CELLS) / 2 - 0.5));
+  const v = Math.max(0, Math.min(CELLS - 1.001, ((y + 1) * CELLS) / 2 - 0.5));
+  const [i, j] = [u | 0, v | 0];
+  const k = j * CELLS + i;
+  const top = mesh[k] + (u - i) * (mesh[k + 1] - mesh[k]);
+  const bottom = mesh[k + CELLS] + (u - i) * (mesh[k + CELLS + 1] - mesh[k + CELLS]);
+  return top + (v - j) * (bottom - top);
 }
 
 function evaluate(terms: readonly number[], x: number, y: number, degree: number): number {
@@ -89,11 +171,14 @@ export function removeBackground(
   out: EncodedImage,
 ): void {
   const { width, height, data, white } = image;
-  const { degree, terms } = background;
-  const mean = terms.map((t) => {
+  const { degree, terms, mesh } = background;
+  const mean = terms.map((t, k) => {
     let sum = 0;
     for (let r = 0; r < 16; r++)
-      for (let c = 0; c < 16; c++) sum += evaluate(t, c / 7.5 - 1, r / 7.5 - 1, degree);
+      for (let c = 0; c < 16; c++) {
+        const [x, y] = [c / 7.5 - 1, r / 7.5 - 1];
+        sum += evaluate(t, x, y, degree) + (mesh ? onMesh(mesh[k], x, y) : 0);
+      }
     return sum / 256;
   });
   const row = new Float32Array(width);
@@ -107,7 +192,8 @@ export function removeBackground(
       for (let x = 0; x < width; x++) row[x] = data[(y * width + x) * 3 + c] / white;
       decodePlane(row);
       for (let x = 0; x < width; x++) {
-        const b = lagrange(at, (2 * x) / (width - 1) - 1);
+        const across = (2 * x) / (width - 1) - 1;
+        const b = lagrange(at, across) + (mesh ? onMesh(mesh[c], across, (2 * y) / (height - 1) - 1) : 0);
         const v = how === 'subtract' ? row[x] - b + mean[c] : (row[x] * mean[c]) / Math.max(1e-6, b);
         out.data[(y * width + x) * 3 + c] = encodeClipped(v) * out.white + 0.5;
       }

@@ -142,4 +142,41 @@ describe('stars', () => {
     expect(skyBackground(out).range).toBeLessThan(0.25 * before.range);
     expect(findStars(out).length).toBeGreaterThan(0.8 * findStars(first).length);
   });
+
+  test('a mesh follows light that no curve of low order does, and leaves a tree and the stars alone', () => {
+    const [w, h] = [640, 480];
+    const random = normalSource(randomSource(4));
+    const light = (x: number, y: number): number =>
+      0.03 +
+      0.04 * Math.exp(-((x - 90) ** 2 + (y - 420) ** 2) / 9000) +
+      0.03 * Math.exp(-((x - 520) ** 2 + (y - 460) ** 2) / 6000);
+    const tree = (x: number, y: number): boolean => x > 300 && x < 340 && y > 330;
+    const star = (x: number, y: number): boolean => x % 80 === 40 && y % 60 === 30;
+    const sky = emptyImage(w, h, 65535);
+    for (let y = 0, i = 0; y < h; y++)
+      for (let x = 0; x < w; x++)
+        for (let c = 0; c < 3; c++, i++)
+          sky.data[i] =
+            65535 *
+            encodeClipped(tree(x, y) ? 0.004 : light(x, y) + (star(x, y) ? 0.5 : 0) + 0.001 * random());
+    const uneven = (form: 'curve' | 'mesh'): number => {
+      const out = emptyImage(w, h, 65535);
+      removeBackground(sky, skyBackground(sky, form), 'subtract', out);
+      const values: number[] = [];
+      for (let y = 8; y < h - 8; y += 5)
+        for (let x = 8; x < w - 8; x += 5)
+          if (!tree(x - 20, y) && !tree(x + 20, y) && !tree(x, y + 20) && !star(x, y))
+            values.push(srgbToLinear(out.data[(y * w + x) * 3 + 1] / 65535));
+      const mean = values.reduce((a, b) => a + b, 0) / values.length;
+      return Math.sqrt(values.reduce((a, v) => a + (v - mean) ** 2, 0) / values.length);
+    };
+    // 0.001 of it is noise
+    expect(uneven('mesh')).toBeLessThan(0.003);
+    expect(uneven('curve')).toBeGreaterThan(2 * uneven('mesh'));
+    const out = emptyImage(w, h, 65535);
+    removeBackground(sky, skyBackground(sky, 'mesh'), 'subtract', out);
+    const at = (x: number, y: number): number => srgbToLinear(out.data[(y * w + x) * 3 + 1] / 65535);
+    expect(at(120, 90) - at(124, 94)).toBeGreaterThan(0.45);
+    expect(at(320, 400)).toBeLessThan(0.02);
+  });
 });
