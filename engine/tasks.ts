@@ -40,6 +40,7 @@ import { chooseMoments, type MomentWishes } from '@/core/merge/moments/chooseMom
 import { momentScores } from '@/core/merge/moments/momentScores';
 import { blendTile } from '@/core/merge/panorama/blendTile';
 import { planPanorama } from '@/core/merge/panorama/planPanorama';
+import { previewPanorama } from '@/core/merge/panorama/previewPanorama';
 import { seamStep } from '@/core/merge/panorama/seamStep';
 import { type BackgroundForm, removeBackground, skyBackground } from '@/core/merge/stack/skyBackground';
 import { stackBand } from '@/core/merge/stack/stackBand';
@@ -153,6 +154,7 @@ export function makeTasks(platform: Platform) {
       out: EncodedImage,
     ): void => removeBackground(image, skyBackground(image, form), how, out),
     planPanorama,
+    previewPanorama,
     blendTile,
     seamStep,
     chooseMoments: (

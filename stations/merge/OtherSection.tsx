@@ -11,6 +11,7 @@ import { Button } from '@/ui/controls/Button';
 import { PickOne } from '@/ui/controls/PickOne';
 import { Advice, Hint, Section } from '@/ui/Section';
 import { useActions, useBench } from '../benchContext';
+import { ProjectionCards } from './ProjectionCards';
 import { OTHER_TEXT as TEXT } from './text';
 
 /** How a set that is no bracket becomes one picture. */
@@ -42,7 +43,7 @@ function ProjectionSection() {
   }));
   const actions = useActions();
   const offer = useMemo(() => panorama && chooseProjection(panorama.fit), [panorama]);
-  if (!offer) return null;
+  if (!panorama || !offer) return null;
   const choose = (projection: ProjectionKind | 'auto', name: string): void =>
     actions.edit(`Projection: ${name.toLowerCase()}`, setOther({ projection }));
   return (
@@ -55,13 +56,10 @@ function ProjectionSection() {
           </Button>
         )}
       </Advice>
-      <PickOne
-        label={TEXT.laidOut}
+      <ProjectionCards
+        panorama={panorama}
+        choices={offer.choices}
         value={wished === 'auto' ? offer.recommended : wished}
-        options={offer.choices.map(({ kind, stretch, whole }) => ({
-          value: kind,
-          label: `${TEXT.projections[kind]} · ${stretch > 999 ? 'over 999' : Math.round(stretch)} % stretch${whole ? '' : ', not all fits'}`,
-        }))}
         onChange={(kind) => choose(kind, TEXT.projections[kind])}
       />
       <Hint>{TEXT.projectionHint}</Hint>

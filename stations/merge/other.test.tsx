@@ -33,11 +33,10 @@ function panorama(): Project {
 describe('a panorama', () => {
   test('offers every projection with its stretch, and the way back to the recommended one', async () => {
     const bench = renderOnBench(panorama(), <OtherSection kind="panorama" />);
-    await user.click(screen.getByRole('button', { name: /Projection/ }));
-    const options = screen.getAllByRole('option');
+    const options = screen.getAllByRole('radio');
     expect(options).toHaveLength(4);
     for (const option of options) expect(option).toHaveTextContent(/% stretch/);
-    await user.click(screen.getByRole('option', { name: /^Longitude/ }));
+    await user.click(screen.getByRole('radio', { name: /^Longitude/ }));
     expect(bench.store.getState().history.project.set.other.projection).toBe('equirectangular');
     await user.click(screen.getByRole('button', { name: 'Take the recommended one' }));
     expect(bench.store.getState().history.project.set.other.projection).toBe('auto');

@@ -15,6 +15,7 @@ import { coveredBox } from './coveredBox';
 import { drawByGrid } from '../../raster/drawByGrid';
 import { largestBox } from './largestBox';
 import { keptShare, panoramaCrop, panoramaTiles, planPanorama } from './planPanorama';
+import { previewPanorama } from './previewPanorama';
 import { type ProjectionKind, PROJECTIONS, stretchAt } from './projection';
 import { seamStep } from './seamStep';
 
@@ -122,6 +123,45 @@ describe('a panorama of real light', () => {
       worst = Math.max(worst, Math.abs(small.data[i] - large.data[i]));
     // codes of 65535: less than one of 255
     expect(worst).toBeLessThan(257);
+  });
+
+  test('a preview shows the frames where the whole picture has them, within one cell', () => {
+    const small = previewPanorama(
+      images.map((l) => l[l.length - 1]),
+      fit,
+      'cylindrical',
+      200,
+    );
+    expect(Math.max(small.width, small.height)).toBe(200);
+    const plan = planPanorama(images, fit, 'cylindrical');
+    const k = plan.canvas.width / small.width;
+    expect(small.height).toBeCloseTo(plan.canvas.height / k, -1);
+    const labelled = (x: number, y: number): boolean => {
+      const u = Math.min(plan.gridWidth - 1, Math.floor((x * k) / 2 ** plan.level));
+      const v = Math.min(plan.gridHeight - 1, Math.floor((y * k) / 2 ** plan.level));
+      return plan.labels[v * plan.gridWidth + u] >= 0;
+    };
+    let [agree, seen] = [0, 0];
+    for (let y = 0; y < small.height; y++)
+      for (let x = 0; x < small.width; x++) {
+        const shown = small.rgba[4 * (y * small.width + x) + 3] > 0;
+        if (shown) seen++;
+        if (shown === labelled(x + 0.5, y + 0.5)) agree++;
+      }
+    expect(agree / (small.width * small.height)).toBeGreaterThan(0.97);
+    expect(seen).toBeLessThan(small.width * small.height);
+    // the tones are the frames' own
+    const mean = (from: ArrayLike<number>, step: number): number => {
+      let [sum, n] = [0, 0];
+      for (let i = 1; i < from.length; i += step) {
+        if (step === 4 && from[i + 2] === 0) continue;
+        sum += from[i];
+        n++;
+      }
+      return sum / n;
+    };
+    const whole = shots.reduce((t, shot) => t + mean(shot.image.data, 3) / shots.length, 0);
+    expect(Math.abs(mean(small.rgba, 4) - whole)).toBeLessThan(0.2 * whole);
   });
 
   test('seams go around what moved', () => {
