@@ -70,7 +70,7 @@ describe('a focus set', () => {
       shares: [],
       noise: 0,
     };
-    const school = { school: 'pyramid', crossing: 2.4, why: 'Depth changes from stem to stem.' } as const;
+    const school = { school: 'pyramid', lost: 2.4, why: 'Depth changes from stem to stem.' } as const;
     act(() => bench.store.setState({ merged: { key: 'made', scene, findings: [], movers: [], school } }));
     expect(screen.getByText(/from stem to stem/)).toBeInTheDocument();
     await user.click(screen.getByRole('button', { name: /Sharpness is taken/ }));
