@@ -27,12 +27,22 @@ test('the shelf offers the demo sets, and the panorama opens from it', async ({ 
   await expect(page.getByRole('region', { name: 'Neighbours' }).getByRole('row').nth(6)).toBeVisible();
   await bench.go('Merge');
   await expect(page.getByRole('button', { name: /Step across seams/ })).toBeVisible();
-  await page.getByRole('button', { name: /^Cylinder/ }).click();
-  await page.getByRole('option', { name: /^Longitude/ }).click();
+  const projections = page.getByRole('radiogroup', { name: 'Projection' });
+  await expect(projections.getByRole('radio')).toHaveCount(4);
+  // each is drawn as the set is fitted, not only named
+  await expect
+    .poll(() =>
+      projections
+        .locator('canvas')
+        .evaluateAll((all) => all.map((c) => (c as HTMLCanvasElement).width > 100)),
+    )
+    .toEqual([true, true, true, true]);
+  await expect(projections.getByRole('radio', { name: /^Cylinder/ })).toBeChecked();
+  await projections.getByRole('radio', { name: /^Longitude/ }).click();
   await expect(page.getByRole('button', { name: 'Take the recommended one' })).toBeVisible();
   await expect(page.getByRole('button', { name: /Step across seams/ })).toBeVisible({ timeout: 60_000 });
   await page.getByRole('button', { name: 'Take the recommended one' }).click();
-  await expect(page.getByRole('button', { name: /^Cylinder/ })).toBeVisible();
+  await expect(projections.getByRole('radio', { name: /^Cylinder/ })).toBeChecked();
 });
 
 test('a column is joined upright', async ({ page }) => {
