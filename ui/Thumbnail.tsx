@@ -8,14 +8,15 @@ export function Thumbnail({ image, label }: { image: EncodedImage; label: string
   useEffect(() => {
     const context = canvas.current?.getContext('2d');
     if (!context) return;
-    const { width, height, data, white } = image;
+    const { width, height, data, white, alpha } = image;
     const pixels = context.createImageData(width, height);
     const scale = 255 / white;
     for (let i = 0, o = 0; i < data.length; i += 3, o += 4) {
       pixels.data[o] = data[i] * scale;
       pixels.data[o + 1] = data[i + 1] * scale;
       pixels.data[o + 2] = data[i + 2] * scale;
-      pixels.data[o + 3] = 255;
+      // a cut-out keeps its opacity: behind it lie the colours of its rim
+      pixels.data[o + 3] = alpha ? alpha[i] : 255;
     }
     context.putImageData(pixels, 0, 0);
   }, [image]);

@@ -7,6 +7,7 @@ import { useActions, useBench, useFindingSource } from '@/stations/benchContext'
 import { FINISH_TEXT } from '@/stations/finish/text';
 import { FIT_TEXT } from '@/stations/fit/text';
 import { FRAMES_TEXT } from '@/stations/frames/text';
+import { plateOf } from '@/stations/layers/plateOf';
 import { LAYERS_TEXT } from '@/stations/layers/text';
 import { MATCH_TEXT } from '@/stations/match/text';
 import { MERGE_TEXT } from '@/stations/merge/text';
@@ -77,6 +78,9 @@ export const STATION_NAMES: Readonly<Record<Station, string>> = {
 export function Trail({ onGo }: { onGo: (station: Station) => void }) {
   const source = useFindingSource();
   const { station: here, paused } = useBench((s) => ({ station: s.session.station, paused: s.paused }));
+  const cutOuts = useBench(
+    (s) => s.history.project.layers.filter((l) => l.visible && plateOf(s.history.project, l)?.plate).length,
+  );
   const actions = useActions();
   return (
     <Nav aria-label="Stations">
@@ -86,7 +90,9 @@ export function Trail({ onGo }: { onGo: (station: Station) => void }) {
           const line = worst
             ? findingLine(worst)
             : station === 'layers'
-              ? 'nothing painted in'
+              ? cutOuts > 0
+                ? `${cutOuts} ${cutOuts === 1 ? 'cut-out' : 'cut-outs'}`
+                : 'nothing painted in'
               : station === 'match'
                 ? 'nothing changed'
                 : paused

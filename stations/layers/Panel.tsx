@@ -33,9 +33,14 @@ export function LayersPanel() {
   }));
   const layer = layers.find((l) => l.id === chosen);
   const plate = layer && plateOf({ frames }, layer);
+  const cutOuts = layers.filter((l) => l.visible && plateOf({ frames }, l)?.plate).length;
   return (
     <>
-      <StationFindings station="layers" title={TEXT.name} none={TEXT.none} />
+      <StationFindings
+        station="layers"
+        title={TEXT.name}
+        none={cutOuts > 0 ? TEXT.placed(cutOuts) : TEXT.none}
+      />
       <Section title={TEXT.add}>
         <AddLayer />
       </Section>

@@ -31,6 +31,13 @@ describe('a cut-out', () => {
     expect(parseProject(JSON.parse(JSON.stringify(project)), 'kept')).toEqual(project);
   });
 
+  test('is said to lie over the picture, where nothing is painted in', () => {
+    const bench = renderOnBench(sampleProject(), <LayersPanel />);
+    expect(screen.getByText(/Nothing is painted in yet/)).toBeInTheDocument();
+    act(() => bench.actions.edit('Added', addFrames([heron], stops)));
+    expect(screen.getByText(/One cut-out lies over the picture/)).toBeInTheDocument();
+  });
+
   test('is placed by numbers, mirrored, and goes with its layer', async () => {
     const bench = renderOnBench(sampleProject(), <LayersPanel />);
     act(() => bench.actions.edit('Added', addFrames([heron], stops)));

@@ -1,0 +1,23 @@
+import { afterEach, expect, jest, test } from '@jest/globals';
+import { render } from '@testing-library/react';
+import { emptyImage } from '@/core/raster/encodedImage';
+import { Thumbnail } from './Thumbnail';
+
+afterEach(() => void jest.restoreAllMocks());
+
+test('a small picture keeps the opacity of a cut-out, and is solid without one', () => {
+  const drawn: Uint8ClampedArray[] = [];
+  const context = {
+    createImageData: (width: number, height: number) => ({ data: new Uint8ClampedArray(4 * width * height) }),
+    putImageData: (pixels: { data: Uint8ClampedArray }) => drawn.push(pixels.data),
+  };
+  jest
+    .spyOn(HTMLCanvasElement.prototype, 'getContext')
+    .mockReturnValue(context as unknown as CanvasRenderingContext2D as never);
+  const image = emptyImage(2, 1, 255);
+  image.data.set([10, 20, 30, 40, 50, 60]);
+  render(<Thumbnail image={image} label="solid" />);
+  render(<Thumbnail image={{ ...image, alpha: Uint8Array.of(0, 0, 0, 200, 200, 200) }} label="cut out" />);
+  expect([...drawn[0]]).toEqual([10, 20, 30, 255, 40, 50, 60, 255]);
+  expect([...drawn[1]]).toEqual([10, 20, 30, 0, 40, 50, 60, 200]);
+});
