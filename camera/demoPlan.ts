@@ -18,7 +18,7 @@ export const DEMO_BRACKET: BracketPlan = {
   iso: 400,
   focalLength: 24,
   taken: '2026-10-03T18:52:07.120',
-  camera: 'Marsh stand-in camera',
+  camera: 'Marsh stand-in camera (simulation)',
   shake: 0.22,
   turn: 0.28,
   seed: 11,

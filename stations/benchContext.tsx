@@ -8,7 +8,7 @@ import { type ViewScene } from '@/core/view/viewScene';
 import { type WorkerPool } from '@/engine/workerPool';
 import { type Bench, type BenchActions, type BenchState } from '@/store/bench';
 import { buildScene } from '@/store/buildScene';
-import { evened } from '@/store/nextStage';
+import { evened } from '@/store/preparedFrames';
 import { type FindingSource } from '@/store/stationFindings';
 
 /** What every station reaches for. */

@@ -9,7 +9,7 @@ import { renderFinished } from '@/engine/renderFinished';
 import { type Bench } from './bench';
 import { buildScene } from './buildScene';
 import { cropInForce } from './cropInForce';
-import { evened } from './nextStage';
+import { evened } from './preparedFrames';
 
 /** How a finished picture leaves. */
 export type DeliveryKind = 'png' | 'tiff' | 'float' | 'jpeg' | 'exr' | 'layers' | 'radiance';

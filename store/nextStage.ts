@@ -1,33 +1,28 @@
 import { evenGains } from '@/core/capture/prepareImage';
 import { finishFindings } from '@/core/finish/finishFindings';
-import { type EncodedImage } from '@/core/raster/encodedImage';
 import { placedFrames } from '@/core/recipe/cropOf';
 import {
   fitKey,
   type Frame,
   inOrder,
   lensKey,
-  mergedFrames,
   mergeKey,
-  type MergeMethod,
   type Project,
   referenceOf,
 } from '@/core/recipe/project';
-import { MOMENT_TASTES } from '@/core/merge/moments/momentTastes';
-import { pictureGrid, projectionOf } from '@/core/recipe/pictureGrid';
+import { pictureGrid } from '@/core/recipe/pictureGrid';
 import { fitFrame } from '@/engine/fitFrames';
 import { fitSet } from '@/engine/fitSet';
-import { mergeSet, type OtherKind } from '@/engine/mergeSet';
-import { mergeFrames } from '@/engine/mergeFrames';
-import { mergeRadiance } from '@/engine/mergeRadiance';
 import { renderFinished } from '@/engine/renderFinished';
-import { type WorkerPool } from '@/engine/workerPool';
-import { type BenchState, type MergedState } from './bench';
+import { type BenchState } from './bench';
 import { buildScene } from './buildScene';
 import { cropInForce } from './cropInForce';
 import { amend } from './history';
 import { logMade } from './log';
 import { measureKey } from './measureKey';
+import { mergeStage, rivalStage } from './mergeStage';
+import { evened, preparedLevels } from './preparedFrames';
+import { type Stage } from './stage';
 import { findingsOfFit } from './stationFindings';
 
 /** Waits until edits have been quiet for a while: what only findings need must not slow what is looked at. */
@@ -40,19 +35,6 @@ function quiet(ms: number, signal: AbortSignal): Promise<void> {
 
 const QUIET_PREVIEW = 120;
 const QUIET_PROOF = 600;
-
-/** A step that the recipe asks for and that is not made yet. */
-export interface Stage {
-  /** everything it depends on */
-  readonly key: string;
-  /** what the progress line says; empty for work too short to mention */
-  readonly text: string;
-  readonly run: (
-    pool: WorkerPool,
-    signal: AbortSignal,
-    progress: (done: number) => void,
-  ) => Promise<(state: BenchState) => Partial<BenchState>>;
-}
 
 const PREVIEW_EDGE = 900;
 
@@ -130,19 +112,6 @@ function prepareStage({ decoded, prepared, measured }: BenchState, project: Proj
       return (state) => ({ prepared: { ...state.prepared, ...Object.fromEntries(made) } });
     },
   };
-}
-
-/** Whether frames are used otherwise than as they were shot. */
-const isPrepared = ({ set: { prepare } }: Project): boolean =>
-  prepare.balance === 'even' || prepare.lens !== undefined;
-
-/** The pixels of a frame as its set is prepared. */
-export function preparedLevels(
-  { decoded, prepared }: Pick<BenchState, 'decoded' | 'prepared'>,
-  project: Project,
-  hash: string,
-): readonly EncodedImage[] {
-  return (isPrepared(project) ? prepared[hash]?.made : undefined) ?? decoded[hash].levels;
 }
 
 function fitStage(state: BenchState, project: Project): Stage | undefined {
@@ -235,179 +204,6 @@ function fitSetStage(
   };
 }
 
-/** Merges a set that is no bracket. */
-async function mergeOther(
-  state: BenchState,
-  project: Project,
-  kind: OtherKind,
-  key: string,
-  ...[pool, signal, progress]: Parameters<Stage['run']>
-): Promise<MergedState> {
-  const frames = mergedFrames(project);
-  const at = Math.max(
-    0,
-    frames.findIndex((f) => f.frame.id === project.set.reference),
-  );
-  const inputs = frames.map(({ frame, registration }) => ({
-    name: frame.file,
-    levels: preparedLevels(state, project, frame.hash),
-    matrix: registration.matrix,
-    scale: registration.scale,
-    stops: frame.stops,
-    noise: frame.measures.darkNoise,
-    sharpness: frame.measures.sharpness,
-  }));
-  const { other, region, merge } = project.set;
-  const kept = project.panorama;
-  const turned = kept && {
-    ...kept.fit,
-    rotations: frames.map(({ frame }) => kept.fit.rotations[kept.frames.indexOf(frame.id)] ?? null),
-  };
-  const wish = {
-    projection: projectionOf(project) ?? other.projection,
-    stack: other.stack,
-    background: other.background,
-    backgroundForm: other.backgroundForm,
-    focus: other.focus,
-    moments: MOMENT_TASTES[other.moments],
-    measures: merge,
-    ...(region ? { part: region } : {}),
-  };
-  const options = { signal, onProgress: progress };
-  const done = await mergeSet(pool, kind, inputs, at, wish, turned, options);
-  const { image, shares } = done.merged;
-  const levels = await pool.run((tasks) => tasks.levels(image), { signal });
-  const noise = await pool.run((tasks) => tasks.noise(image), { signal });
-  const placed = frames.map(({ frame, registration }) => ({
-    width: frame.width,
-    height: frame.height,
-    matrix: registration.matrix,
-    name: frame.file,
-  }));
-  const found =
-    kind === 'panorama'
-      ? []
-      : await pool.run((tasks) => tasks.mergeFindings(done.merged, placed, kind === 'stack'), { signal });
-  return {
-    key,
-    scene: {
-      levels,
-      frames: frames.map((f) => f.frame.id),
-      shares,
-      noise,
-      ...(done.depth ? { depth: done.depth } : {}),
-    },
-    findings: [...done.findings, ...found],
-    movers: [],
-    ...(done.regions ? { regions: done.regions } : {}),
-    ...(done.school ? { school: done.school } : {}),
-  };
-}
-
-/** Merges the fitted frames by a method. */
-async function mergeBy(
-  state: BenchState,
-  project: Project,
-  method: MergeMethod,
-  key: string,
-  ...[pool, signal, progress]: Parameters<Stage['run']>
-): Promise<MergedState> {
-  const frames = mergedFrames(project);
-  const reference = frames.findIndex((f) => f.frame.id === project.set.reference);
-  const { width, height } = frames[reference].frame;
-  const zero = frames[reference].frame.stops;
-  const inputs = frames.map(({ frame, registration }) => ({
-    levels: preparedLevels(state, project, frame.hash),
-    image: preparedLevels(state, project, frame.hash)[0],
-    matrix: registration.matrix,
-    stops: frame.stops,
-  }));
-  const indexOf = (id: string): number => frames.findIndex((f) => f.frame.id === id);
-  const choices = project.set.movers.flatMap(({ x, y, frame: id }) => {
-    if (id === '') return [{ x, y }];
-    return indexOf(id) >= 0 ? [{ x, y, frame: indexOf(id) }] : [];
-  });
-  const pixels = inputs.map(({ image, matrix, stops }) => ({ image, matrix, stops }));
-  const options = { signal, onProgress: progress };
-  const { set } = project;
-  const result =
-    method === 'fusion'
-      ? await mergeFrames(pool, pixels, width, height, set.merge, { reference, choices }, options)
-      : await mergeRadiance(pool, pixels, width, height, set, { reference, choices }, options);
-  const levels = await pool.run((tasks) => tasks.levels(result.image), { signal });
-  const placed = frames.map(({ frame, registration }) => ({
-    width: frame.width,
-    height: frame.height,
-    matrix: registration.matrix,
-    name: frame.file,
-  }));
-  const levelled = inputs.map(({ levels: own, matrix, stops }) => ({
-    levels: own,
-    matrix,
-    stops: stops - zero,
-  }));
-  const { image, shares, movers, responseOff } = result;
-  const moved = movers?.list.map((m) => m.box) ?? [];
-  const [findings, edges, noise] = await Promise.all([
-    pool.run((tasks) => tasks.mergeFindings({ image, shares, movers, responseOff }, placed), { signal }),
-    pool.run((tasks) => tasks.edgeFindings(levels, levelled, moved), { signal }),
-    pool.run((tasks) => tasks.noise(image), { signal }),
-  ]);
-  return {
-    key,
-    scene: { levels, frames: frames.map((f) => f.frame.id), shares, noise },
-    findings: [...findings, ...edges],
-    movers: movers?.list ?? [],
-    ...(result.radiance ? { radiance: result.radiance } : {}),
-  };
-}
-
-function mergeStage(state: BenchState, project: Project, method: MergeMethod): Stage | undefined {
-  const key = mergeKey(project, method);
-  if (!key || !referenceOf(project) || mergedFrames(project).length === 0 || key === state.merged?.key)
-    return undefined;
-  // what was made to be compared may be what is wanted now
-  if (key === state.rival?.key) {
-    const { rival, merged } = state;
-    return {
-      key: `swap ${key}`,
-      text: '',
-      run: () => Promise.resolve(() => ({ merged: rival, rival: merged })),
-    };
-  }
-  return {
-    key: `merge ${key}`,
-    text: `Merging ${mergedFrames(project).length} frames`,
-    run: async (pool, signal, progress) => {
-      const started = performance.now();
-      const { kind } = project.set;
-      const made =
-        kind === 'bracket'
-          ? await mergeBy(state, project, method, key, pool, signal, progress)
-          : await mergeOther(state, project, kind, key, pool, signal, progress);
-      const seconds = (performance.now() - started) / 1000;
-      return (now) => ({ merged: made, history: logMade(now.history, 'Merged', seconds, made.findings) });
-    },
-  };
-}
-
-/** The other method's merge, while both are shown beside each other. */
-function rivalStage(state: BenchState, project: Project): Stage | undefined {
-  if (state.session.station !== 'merge' || state.session.look !== 'methods') return undefined;
-  if (project.set.kind !== 'bracket') return undefined;
-  const method = project.set.method === 'fusion' ? 'radiance' : 'fusion';
-  const key = mergeKey(project, method);
-  if (!key || key === state.rival?.key || mergedFrames(project).length === 0) return undefined;
-  return {
-    key: `rival ${key}`,
-    text: 'Merging the other way',
-    run: async (pool, signal, progress) => {
-      const rival = await mergeBy(state, project, method, key, pool, signal, progress);
-      return () => ({ rival });
-    },
-  };
-}
-
 function finishStage(state: BenchState, project: Project): Stage | undefined {
   const { merged, decoded, prepared } = state;
   const crop = cropInForce(project);
@@ -427,11 +223,6 @@ function finishStage(state: BenchState, project: Project): Stage | undefined {
       return () => ({ finished: { key, image, findings } });
     },
   };
-}
-
-/** Prepared frames, where the recipe asks for them. */
-export function evened(project: Project, prepared: BenchState['prepared']): BenchState['prepared'] {
-  return isPrepared(project) ? prepared : {};
 }
 
 function proofStage(state: BenchState, project: Project): Stage | undefined {

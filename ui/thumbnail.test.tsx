@@ -13,7 +13,7 @@ test('a small picture keeps the opacity of a cut-out, and is solid without one',
   };
   jest
     .spyOn(HTMLCanvasElement.prototype, 'getContext')
-    .mockReturnValue(context as unknown as CanvasRenderingContext2D as never);
+    .mockReturnValue(context as unknown as CanvasRenderingContext2D);
   const image = emptyImage(2, 1, 255);
   image.data.set([10, 20, 30, 40, 50, 60]);
   render(<Thumbnail image={image} label="solid" />);
