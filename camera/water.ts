@@ -82,22 +82,39 @@ export function withRipples(scene: SceneView, water: Water, from: number, second
   const focal = width / 2 / Math.tan((field.across * Math.PI) / 360);
   const steps = Math.min(MOST, Math.max(1, Math.round(seconds / MOMENT)));
   const all = waves();
+  const count = all.length;
   const planes = light.planes.map((p) => p.slice());
   const { distance } = scene;
+  // a wave's swing at a place and time is parted into what the place gives and what the time gives: cos(a − b) = cos a cos b + sin a sin b
+  const [byTime, here] = [new Float64Array(2 * count * steps), new Float64Array(2 * count)];
+  for (let s = 0, o = 0; s < steps; s++) {
+    const time = from + (seconds * (s + 0.5)) / steps;
+    for (const { speed, slope } of all) {
+      byTime[o++] = slope * Math.cos(speed * time);
+      byTime[o++] = slope * Math.sin(speed * time);
+    }
+  }
+  const aside = Float64Array.from(all, (w) => (w.kx > 0 ? 0.3 : -0.3));
   for (let y = 0, i = 0; y < height; y++)
     for (let x = 0; x < width; x++, i++) {
       if (mask[i] === 0 || !distance) continue;
       const ahead = distance[i];
       const across = (ahead * (x - (width - 1) / 2)) / focal;
+      for (let k = 0; k < count; k++) {
+        const { kx, kz, phase } = all[k];
+        const at = kx * across + kz * ahead + phase;
+        here[2 * k] = Math.cos(at);
+        here[2 * k + 1] = Math.sin(at);
+      }
       let sumA = 0;
       let sumB = 0;
       let sumC = 0;
-      for (let s = 0; s < steps; s++) {
-        const time = from + (seconds * (s + 0.5)) / steps;
-        let [sx, sz] = [0, 0];
-        for (const w of all) {
-          const swing = w.slope * Math.cos(w.kx * across + w.kz * ahead - w.speed * time + w.phase);
-          sx += swing * (w.kx > 0 ? 0.3 : -0.3);
+      for (let s = 0, o = 0; s < steps; s++) {
+        let sx = 0;
+        let sz = 0;
+        for (let k = 0; k < count; k++, o += 2) {
+          const swing = here[2 * k] * byTime[o] + here[2 * k + 1] * byTime[o + 1];
+          sx += aside[k] * swing;
           sz += swing;
         }
         // a mirror turned by an angle turns what it shows by twice that
