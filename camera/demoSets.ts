@@ -13,6 +13,7 @@ import { type LightMix, type SceneName } from './scenes';
 import { type SceneView } from './sceneView';
 import { shootFrame } from './shootBracket';
 import { factsOf, sensorAt, shootView, type ViewShot } from './shootView';
+import { APART, wardenAt } from './warden';
 import { MILL_POOL, withRipples } from './water';
 
 /** The rendered scenes and plates that the demo is shot from. */
@@ -71,15 +72,6 @@ function row(count: number, step: number, seed: number, along: 'yaw' | 'pitch'):
   });
 }
 
-/** metres a second */
-const WALK = 0.9;
-/** seconds from one frame of the bracket to the next */
-const APART = 0.7;
-/** The warden on the landing stage before the mill: scene pixels of the first frame's feet, metres away, pixels a metre there. */
-const STAGE = { x: 1000, y: 727, distance: 20.5, perMetre: 83.6 } as const;
-/** where in a stride he is in each frame */
-const STRIDE = ['walker-1', 'walker-2', 'walker-3', 'walker-4', 'walker-1'] as const;
-
 /** The sets of the demo, in the order of the shelf. */
 export const DEMO_SETS: readonly DemoSet[] = [
   {
@@ -92,11 +84,8 @@ export const DEMO_SETS: readonly DemoSet[] = [
       return bracketShots(DEMO_BRACKET).map((shot, i) => {
         const seconds = shot.facts.seconds ?? 0;
         const rippled = withRipples(still, MILL_POOL, APART * i, seconds);
-        const { light } = withPlate(rippled, scenes.plate(STRIDE[i % STRIDE.length]), {
-          ...STAGE,
-          x: STAGE.x + STAGE.perMetre * WALK * APART * i,
-          moves: WALK * seconds,
-        });
+        const { pose, placing } = wardenAt(i, seconds);
+        const { light } = withPlate(rippled, scenes.plate(pose), placing);
         const { image } = shootFrame(light, shot, i, {
           ...DEMO_FRAME,
           sceneField: SCENE_FIELD,

@@ -213,6 +213,18 @@ describe('the stand-in camera plans', () => {
   ] as const)('says what goes wrong with %j', (change, says) =>
     expect(planWarnings({ ...FIRST_WISH, ...change }).join(' ')).toMatch(says),
   );
+  test('lets the warden walk on before the mill, and nowhere else', () => {
+    const walks = planStandIn({ ...FIRST_WISH, moving: true }).map((s) => s.motion?.warden);
+    const xs = walks.map((w) => w?.placing.x ?? NaN);
+    // 0.9 m/s for 0.7 s at 83.6 px a metre
+    expect(xs[1] - xs[0]).toBeCloseTo(52.7, 1);
+    expect(xs[2] - xs[1]).toBeCloseTo(52.7, 1);
+    const [short, , long] = walks.map((w) => w?.placing.moves ?? NaN);
+    expect(long / short).toBeCloseTo(16, 6);
+    expect(planStandIn({ ...FIRST_WISH, moving: true, view: 'table' })[0].motion).toBeUndefined();
+    expect(planStandIn(FIRST_WISH)[0].motion).toBeUndefined();
+    expect(planWarnings({ ...FIRST_WISH, moving: true }).join(' ')).toMatch(/warden walks on/);
+  });
   test('says nothing of a sound plan', () => expect(planWarnings(FIRST_WISH)).toEqual([]));
 });
 

@@ -3,6 +3,7 @@ import { fieldOfView, type Lens, PLAIN_LENS } from './lens';
 import { type Stand } from './lookThrough';
 import { type LightMix, type SceneName } from './scenes';
 import { factsOf, type ViewShot } from './shootView';
+import { APART, type Warden, wardenAt } from './warden';
 import { type CaptureFacts } from '@/core/capture/captureFacts';
 
 /** What the stand-in camera can be pointed at, and what suits it. */
@@ -92,6 +93,8 @@ export interface StandInWish {
   /** 0 for evening light, 1 for dark */
   readonly hour: number;
   readonly lamps: boolean;
+  /** the water moves and the warden walks by; the mill only */
+  readonly moving: boolean;
   readonly fault: StandInFault;
   /** 16-bit linear TIFF instead of developed JPEG */
   readonly linear: boolean;
@@ -111,6 +114,7 @@ export const FIRST_WISH: StandInWish = {
   slide: 0,
   hour: 0.6,
   lamps: true,
+  moving: false,
   fault: 'none',
   linear: false,
   seed: 1,
@@ -122,6 +126,8 @@ export interface StandInShot {
   readonly scene: SceneName;
   readonly mix: LightMix;
   readonly linear: boolean;
+  /** who walks by, and the second at which the water is seen; absent where all stands still */
+  readonly motion?: { readonly warden: Warden; readonly from: number };
   readonly shot: ViewShot;
   readonly facts: CaptureFacts;
 }
@@ -187,6 +193,9 @@ export function planStandIn(wish: StandInWish): StandInShot[] {
       scene,
       linear: wish.linear,
       mix,
+      ...(wish.moving && view === 'mill'
+        ? { motion: { warden: wardenAt(i, shot.seconds), from: APART * i } }
+        : {}),
       shot,
       facts: factsOf(shot, taken),
     };
@@ -232,6 +241,10 @@ export function planWarnings(wish: StandInWish): string[] {
     if (near * ratio - near > (2 * near * near) / reach)
       says.push('The focus steps are wide for this aperture: places between them are sharp in no frame.');
   }
+  if (wish.moving && wish.view === 'mill' && plan !== 'panorama')
+    says.push(
+      'The warden walks on from frame to frame, and a long exposure smears him: is he in the picture once?',
+    );
   if (plan === 'stack' && wish.shake > 0.3)
     says.push('A stack is shot from a tripod: a hand this unsteady loses the border.');
   const odd = (frames >> 1) + 1;

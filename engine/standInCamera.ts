@@ -1,9 +1,12 @@
 import { linearCodes } from '@/camera/exposeFrame';
+import { withPlate } from '@/camera/placePlate';
+import { plateOf, PLATES } from '@/camera/plates';
 import { readLight } from '@/camera/readLight';
 import { depthPass, distancesOf, lightPasses, type LightMix, type SceneName, sceneOf } from '@/camera/scenes';
 import { type SceneView } from '@/camera/sceneView';
 import { shootView } from '@/camera/shootView';
 import { type StandInShot } from '@/camera/standIn';
+import { MILL_POOL, withRipples } from '@/camera/water';
 import { encodeTiff } from '@/core/codecs/write/encodeTiff';
 import { encodePicture } from '@/core/codecs/write/encodePicture';
 import { type Platform } from './platform';
@@ -22,17 +25,31 @@ export function standInCamera(platform: Platform, read: SceneReader) {
     mix,
     shot,
     linear,
+    motion,
     facts,
   }: StandInShot): Promise<{ file: string; bytes: Uint8Array }> => {
     const key = `${scene} ${JSON.stringify(mix)}`;
     if (held?.key !== key) held = { key, scene: readScene(scene, mix, read) };
-    const { image, signal } = shootView(await held.scene, shot);
+    const still = await held.scene;
+    const seen = motion ? await inMotion(still, motion, shot.seconds, read) : still;
+    const { image, signal } = shootView(seen, shot);
     const metadata = { facts, disclosed: false };
     const bytes = linear
       ? encodeTiff(linearCodes(signal), metadata, 'linear')
       : await encodePicture(image, 'jpeg', platform.encodeJpeg, QUALITY, metadata);
     return { file, bytes };
   };
+}
+
+/** The scene with its water moving and the warden walking by. */
+async function inMotion(
+  still: SceneView,
+  { warden: { pose, placing }, from }: NonNullable<StandInShot['motion']>,
+  seconds: number,
+  read: SceneReader,
+): Promise<SceneView> {
+  const plate = plateOf(readLight(await read(`plate.${pose}`)), PLATES[pose]);
+  return withPlate(withRipples(still, MILL_POOL, from, seconds), plate, placing);
 }
 
 async function readScene(name: SceneName, mix: LightMix, read: SceneReader): Promise<SceneView> {

@@ -20,5 +20,14 @@ export function Thumbnail({ image, label }: { image: EncodedImage; label: string
     }
     context.putImageData(pixels, 0, 0);
   }, [image]);
-  return <canvas ref={canvas} width={image.width} height={image.height} role="img" aria-label={label} />;
+  return (
+    <canvas
+      ref={canvas}
+      width={image.width}
+      height={image.height}
+      role="img"
+      aria-label={label}
+      data-cut={image.alpha ? '' : undefined}
+    />
+  );
 }

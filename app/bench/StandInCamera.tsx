@@ -199,6 +199,9 @@ export function StandInCamera() {
                     )}
                   </>
                 )}
+                {wish.view === 'mill' && (
+                  <Toggle label={TEXT.moving} value={wish.moving} onChange={(moving) => set({ moving })} />
+                )}
                 <PickOne
                   label={TEXT.fault}
                   value={wish.fault}

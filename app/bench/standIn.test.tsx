@@ -40,6 +40,15 @@ describe('the stand-in camera', () => {
     expect(dialog.getByRole('slider', { name: 'Lens' })).toHaveValue('68');
   });
 
+  test('offers movement before the mill only, and says what comes of it', async () => {
+    const { dialog, choose } = await opened();
+    await user.click(dialog.getByLabelText('Water moves, the warden walks by'));
+    expect(dialog.getByText(/is he in the picture once/)).toBeInTheDocument();
+    await choose(/^The tide mill/, 'Mugs on a table');
+    expect(dialog.queryByLabelText('Water moves, the warden walks by')).toBeNull();
+    expect(dialog.queryByText(/is he in the picture once/)).toBeNull();
+  });
+
   test('says which fault it plants', async () => {
     const { dialog, choose } = await opened();
     await choose(/^None/, 'One frame unsharp');

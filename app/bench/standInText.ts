@@ -28,6 +28,7 @@ export const STAND_IN_TEXT = {
   tripod: 'tripod',
   hour: 'Hour',
   lamps: 'Lamps lit',
+  moving: 'Water moves, the warden walks by',
   linear: '16-bit linear TIFF',
   fault: 'Planted fault',
   faults: {

@@ -48,6 +48,9 @@ const Card = styled(Button)`
     object-fit: cover;
     display: block;
   }
+  canvas[data-cut] {
+    object-fit: contain;
+  }
   &[aria-pressed='true'] {
     box-shadow: 0 0 0 2px ${COLOUR.act};
     border-color: ${COLOUR.act};

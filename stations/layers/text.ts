@@ -3,7 +3,7 @@ export const LAYERS_TEXT = {
   name: 'Layers',
   none: 'Nothing is painted in yet. Add a frame as a layer, then reveal it with the brush.',
   placed: (count: number): string =>
-    `${count === 1 ? 'One cut-out lies' : `${count} cut-outs lie`} over the picture. Drag it on the table, or set its place in numbers; no frame is painted in.`,
+    `${count === 1 ? 'One cut-out lies over the picture. Drag it' : `${count} cut-outs lie over the picture. Drag one`} on the table, or set its place in numbers; no frame is painted in.`,
   add: 'Add as a layer',
   brush: 'Brush',
   layer: 'This layer',

@@ -11,7 +11,7 @@ export async function GET(
   { params }: { params: Promise<{ pass: string }> },
 ): Promise<Response> {
   const { pass } = await params;
-  const known = /^(mill|round|mugs|samphire)\.[a-z]{1,8}\.\d{1,2}\.exr$/.test(pass);
+  const known = /^((mill|round|mugs|samphire)\.[a-z]{1,8}|plate\.walker-[1-4])\.\d{1,2}\.exr$/.test(pass);
   const bytes = known ? await readFile(join(FOLDER, pass)).catch(() => undefined) : undefined;
   if (!bytes) return Response.json({ error: `The scene has no strip “${pass}”.` }, { status: 404 });
   return new Response(new Uint8Array(bytes), {
