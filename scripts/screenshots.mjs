@@ -113,8 +113,7 @@ try {
   await page.getByRole('button', { name: 'New project' }).click();
   await page.getByRole('button', { name: 'Stand-in camera' }).click();
   const camera = page.getByRole('dialog', { name: /a simulation/ });
-  await camera.getByRole('button', { name: /^None/ }).click();
-  await page.getByRole('option', { name: 'One frame unsharp' }).click();
+  await camera.getByText('Water moves, the warden walks by').click();
   await keep('camera');
 } finally {
   await browser.close();
