@@ -291,7 +291,13 @@ async function mergePanorama(
   const seams = await pool.run((tasks) => tasks.seamStep(image, plan), { signal });
   return {
     merged: { image, shares: panoramaShares(plan, frames.length) },
-    findings: drawnFindings(fit, plan, seams, keptShare(plan, crop)),
+    findings: drawnFindings(
+      fit,
+      plan,
+      seams,
+      keptShare(plan, crop),
+      frames.map((f) => f.name),
+    ),
     crop,
     projection,
   };

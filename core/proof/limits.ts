@@ -220,6 +220,16 @@ export const LIMITS = {
       'The frames differ much in exposure: light areas may clip in one and not in the next. Lock exposure.',
     source: 'common practice: for a panorama exposure is locked too',
   },
+  'merge.balance': {
+    label: 'White balance evened out',
+    unit: 'EV',
+    watch: 0.1,
+    fail: 1.5,
+    fine: 'All frames have one white balance.',
+    advice: 'One frame has another white balance. It is evened out; develop all frames alike.',
+    source:
+      'common practice: white balance is locked for a set; 0.1 EV is what evening out leaves uncertain (measured)',
+  },
   'merge.vignette': {
     label: 'Dark corners taken out',
     unit: 'EV',

@@ -15,6 +15,7 @@ import { coveredBox } from './coveredBox';
 import { drawByGrid } from '../../raster/drawByGrid';
 import { largestBox } from './largestBox';
 import { keptShare, panoramaCrop, panoramaTiles, planPanorama } from './planPanorama';
+import { drawnFindings } from './panoramaFindings';
 import { previewPanorama } from './previewPanorama';
 import { type ProjectionKind, PROJECTIONS, stretchAt } from './projection';
 import { seamStep } from './seamStep';
@@ -100,6 +101,29 @@ describe('a panorama of real light', () => {
     expect(a - c).toBeCloseTo(EV[2] - EV[0], 1);
     expect(gains.vignette).toBeGreaterThan(0.5);
     expect(gains.vignette).toBeLessThan(1.1);
+  });
+
+  test('names the frame of another white balance, and none where there is none', () => {
+    const names = ['left', 'middle', 'right'];
+    const finding = (tinted: boolean) => {
+      const own = images.map((levels, i) =>
+        tinted && i === 2
+          ? levels.map((image) => ({
+              ...image,
+              data: image.data.map((v, k) =>
+                k % 3 === 0 ? 0.9 * v : k % 3 === 2 ? Math.min(255, 1.1 * v) : v,
+              ),
+            }))
+          : levels,
+      );
+      const plan = planPanorama(own, fit, 'cylindrical');
+      const seams = { across: 0, beside: 0 };
+      return drawnFindings(fit, plan, seams, 1, names).find((f) => f.id === 'merge.balance');
+    };
+    expect(finding(false)?.verdict).toBe('pass');
+    const told = finding(true);
+    expect(told?.verdict).toBe('watch');
+    expect(told?.why).toMatch(/^right had another white balance/);
   });
 
   test('has seams that show no more than what lies beside them', () => {

@@ -65,12 +65,13 @@ function isNeighbour({ rotations }: PanoramaFit, a: number, b: number): boolean 
   });
 }
 
-/** Findings of a drawn panorama. @param kept share of the canvas's picture that the crop keeps, 0…1 */
+/** Findings of a drawn panorama. @param kept share of the canvas's picture that the crop keeps, 0…1 @param names how the user calls the frames */
 export function drawnFindings(
   fit: PanoramaFit,
   plan: PanoramaPlan,
   seams: SeamStep,
   kept: number,
+  names: readonly string[],
 ): Finding[] {
   const { choices } = chooseProjection(fit);
   const own = choices.find((c) => c.kind === plan.canvas.projection);
@@ -79,8 +80,32 @@ export function drawnFindings(
   return [
     judge('merge.seam', Math.max(0, seams.across - seams.beside), seams.where ? { where: seams.where } : {}),
     judge('merge.evened', spread),
+    balanceFinding(fit, plan, names),
     judge('merge.vignette', Math.abs(plan.gains.vignette)),
     judge('merge.stretch', own ? own.stretch : 0),
     judge('merge.kept', 100 * kept),
   ];
+}
+
+/** How far one frame's white balance lay off the others', by what had to be evened out. */
+function balanceFinding(fit: PanoramaFit, { gains }: PanoramaPlan, names: readonly string[]): Finding {
+  const used = gains.stops.map((_, i) => i).filter((i) => fit.rotations[i]);
+  const casts = used.map((i) => [0, 2].map((c) => gains.stops[i][c] - gains.stops[i][1]));
+  const middle = [0, 1].map(
+    (k) => casts.map((cast) => cast[k]).sort((a, b) => a - b)[casts.length >> 1] ?? 0,
+  );
+  let [worst, off] = [0, 0];
+  casts.forEach((cast, i) => {
+    const apart = Math.max(...cast.map((v, k) => Math.abs(v - middle[k])));
+    if (apart > off) [worst, off] = [used[i], apart];
+  });
+  return judge(
+    'merge.balance',
+    off,
+    off > 0.1
+      ? {
+          why: `${names[worst]} had another white balance than the rest, by ${off.toFixed(2)} EV; it is evened out. Lock white balance, or develop all frames alike.`,
+        }
+      : {},
+  );
 }
