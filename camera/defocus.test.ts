@@ -3,7 +3,7 @@ import { kernels } from '@/core/kernels/kernels';
 import { emptyRaster, type Raster } from '@/core/raster/raster';
 import { randomSource } from '@/core/raster/random';
 import { defocus } from './defocus';
-import { gatherLight, gaussianPhases, gaussianReach, looksOfFrame, plainGather } from './gatherLight';
+import { gatherLight, looksOfFrame, plainGather, spreadOf } from './gatherLight';
 
 const W = 160;
 const H = 120;
@@ -45,17 +45,22 @@ describe('out of focus', () => {
   });
 });
 
-test('the kernel that gathers light agrees with its plain form, also beyond the border', () => {
+test.each([
+  ['one look for all colours', false],
+  ['a look for each colour', true],
+])('the kernel that gathers light agrees with its plain form, also beyond the border: %s', (_, apart) => {
   expect(kernels()).toBeDefined();
   const random = randomSource(3);
-  const plane = Float32Array.from({ length: W * H }, () => random());
-  const looks = looksOfFrame(90, 70, (x, y, at) => {
-    at[0] = 1.9 * x - 6.3 + 0.01 * y;
-    at[1] = 1.8 * y - 2.7;
+  const planes = [0, 1, 2].map(() => Float32Array.from({ length: W * H }, () => random()));
+  const looks = [0, 1, 2].map((c) =>
+    looksOfFrame(90, 70, (x, y, at) => {
+      at[0] = 1.9 * x - 6.3 + 0.01 * y + (apart ? 0.3 * c : 0);
+      at[1] = 1.8 * y - 2.7;
+    }),
+  );
+  const compiled = gatherLight({ width: W, height: H, planes }, apart ? looks : looks[0], 0.8);
+  planes.forEach((plane, c) => {
+    const plain = plainGather(plane, W, H, looks[c], spreadOf(0.8));
+    compiled[c].forEach((v, i) => expect(Math.abs(v - plain[i])).toBeLessThan(2e-6));
   });
-  const sigma = 0.8;
-  const reach = gaussianReach(sigma);
-  const plain = plainGather(plane, W, H, looks, gaussianPhases(sigma, reach), reach);
-  const compiled = gatherLight(plane, W, H, looks, sigma);
-  compiled.forEach((v, i) => expect(Math.abs(v - plain[i])).toBeLessThan(2e-6));
 });

@@ -1,10 +1,12 @@
 import { type Raster } from '@/core/raster/raster';
+import { type Cells, type Field, type Part, SHARP, spreadDiscs } from './spreadDiscs';
 
 /** signed circles of confusion closer than this, pixels of radius, share a layer */
 const STEP = 0.6;
 /** layers grow by this share of their radius, so that far blur needs few of them */
 const GROWTH = 0.12;
-const SHARP = 0.35;
+/** Blur from these radii on, pixels, is made of squares twice as wide as those before: on discs that large it cannot be seen. */
+const COARSER_FROM = [6, 16, 40];
 
 /** Layer number of a signed radius: far layers positive; steps grow with the radius. */
 const layerOf = (radius: number): number => {
@@ -14,206 +16,239 @@ const layerOf = (radius: number): number => {
   return radius < 0 ? -n : n;
 };
 
+/** steps of the table that tells radii their layers, a pixel */
+const PER_PIXEL = 64;
+const KEYS = new Int16Array(512 * PER_PIXEL).map((_, i) => layerOf(i / PER_PIXEL));
+const keyOf = (radius: number): number => {
+  const at = Math.round(PER_PIXEL * Math.abs(radius));
+  const key = at < KEYS.length ? KEYS[at] : layerOf(Math.abs(radius));
+  return radius < 0 ? -key : key;
+};
+
+/** Pixels that share a layer, row by row. */
+interface Layer {
+  readonly points: Int32Array;
+  /** its squares are 2 to this power pixels wide */
+  readonly level: number;
+}
+
+/** A picture in squares of one width, with room for a layer on its way there. */
+interface Level {
+  /** what lies there, joined */
+  readonly field: Field;
+  readonly sums: Field;
+  readonly cells: Cells;
+  /** the part that holds anything */
+  part?: Part;
+}
+
 /**
  * A sharp picture as the lens sees it out of focus: every point becomes an even disc of its circle of confusion. Layers of equal
  * blur are laid over each other from far to near, each with its own opacity, so that a sharp edge before a blurred ground stays
  * sharp, and a blurred edge before a sharp ground lets it through; ground that the sharp picture never saw is continued from
- * beside it.
+ * beside it. Layers of far blur are joined in squares of pixels before they meet the finer ones (“over” is associative: Porter & Duff,
+ * “Compositing digital images”, 1984).
  * @param radii signed radius of the disc for each pixel, pixels; negative before the sharp distance
  */
 export function defocus(sharp: Raster, radii: Float32Array): Raster {
-  const { width, height, planes } = sharp;
-  const n = width * height;
-  const layers = new Map<number, number[]>();
-  const keys = new Int16Array(n);
-  for (let i = 0; i < n; i++) {
-    const layer = (keys[i] = layerOf(radii[i]));
-    const list = layers.get(layer);
-    if (list) list.push(i);
-    else layers.set(layer, [i]);
+  const layers = layersOf(radii);
+  if (layers.length === 1 && Math.abs(radii[layers[0].points[0]]) < SHARP) return sharp;
+  const levels: Level[] = [];
+  const levelAt = (k: number): Level => {
+    for (let l = levels.length; l <= k; l++) levels.push(emptyLevel(sharp, 2 ** l));
+    return levels[k];
+  };
+  let before = layers[0].level;
+  for (const layer of layers) {
+    // what lies behind goes on to the finer squares of what comes next
+    for (let l = before; l > layer.level; l--) joinFiner(levelAt(l), levelAt(l - 1));
+    const { cells, sums, field } = levelAt((before = layer.level));
+    gatherCells(sharp, radii, layer, cells, field.width);
+    const part = spreadDiscs(cells, sums);
+    overlay(sums, field, part);
+    levels[before].part = around(levels[before].part, part);
   }
-  if (layers.size === 1 && layers.has(0)) return sharp;
-  const out = planes.map(() => new Float32Array(n));
-  const covered = new Float32Array(n);
-  // differences along rows, red, green, blue and opacity beside each other: one place of memory for all four
-  const sums = new Float32Array(4 * n);
-  const order = [...layers.keys()].sort((a, b) => b - a);
-  for (const key of order) {
-    const points = layers.get(key) ?? [];
-    // points come row by row, so that the first and the last tell which rows the layer reaches
-    const reach = Math.ceil(points.reduce((most, i) => Math.max(most, Math.abs(radii[i])), 0)) + 1;
-    const from = Math.max(0, Math.floor(points[0] / width) - reach) * width;
-    const to = Math.min(height, Math.floor(points[points.length - 1] / width) + reach + 1) * width;
-    sums.fill(0, 4 * from, 4 * to);
-    discs(points, planes, radii, keys, sums, width, height);
-    overlay(sums, out, covered, width, from, to);
+  for (let l = before; l > 0; l--) joinFiner(levelAt(l), levelAt(l - 1));
+  return planesOf(levelAt(0).field, sharp);
+}
+
+/** The layers of a picture from far to near. */
+function layersOf(radii: Float32Array): Layer[] {
+  const keys = new Int16Array(radii.length);
+  let [least, most] = [Infinity, -Infinity];
+  for (let i = 0; i < keys.length; i++) {
+    const key = (keys[i] = keyOf(radii[i]));
+    if (key < least) least = key;
+    if (key > most) most = key;
   }
-  for (let i = 0; i < n; i++)
-    if (covered[i] > 1e-3 && covered[i] < 1) for (const plane of out) plane[i] /= covered[i];
-  return { width, height, planes: out };
-}
-
-/** Sums a layer's differences up along its rows and lays it over what is there. */
-function overlay(
-  sums: Float32Array,
-  [outA, outB, outC]: readonly Float32Array[],
-  covered: Float32Array,
-  width: number,
-  from: number,
-  to: number,
-): void {
-  for (let line = from; line < to; line += width) {
-    let runA = 0;
-    let runB = 0;
-    let runC = 0;
-    let run = 0;
-    for (let i = line; i < line + width; i++) {
-      runA += sums[4 * i];
-      runB += sums[4 * i + 1];
-      runC += sums[4 * i + 2];
-      run += sums[4 * i + 3];
-      // what is left of steps that cancel each other is rounding
-      if (run <= 1e-5) continue;
-      const alpha = run < 1 ? run : 1;
-      // where a layer's own discs overlap beyond 1, they share the place
-      const k = run > 1 ? 1 / run : 1;
-      outA[i] = runA * k + outA[i] * (1 - alpha);
-      outB[i] = runB * k + outB[i] * (1 - alpha);
-      outC[i] = runC * k + outC[i] * (1 - alpha);
-      covered[i] = alpha + covered[i] * (1 - alpha);
-    }
+  const counts = new Int32Array(most - least + 1);
+  for (const key of keys) counts[key - least]++;
+  const lists = Array.from(counts, (count) => new Int32Array(count));
+  counts.fill(0);
+  for (let i = 0; i < keys.length; i++) {
+    const k = keys[i] - least;
+    lists[k][counts[k]++] = i;
   }
+  return lists
+    .flatMap((points, k) => (points.length > 0 ? [{ points, level: levelOf(k + least) }] : []))
+    .reverse();
 }
 
-/** discs whose radius differs by less than this, pixels, share one shape */
-const RADIUS_STEP = 1 / 32;
-/** Squares of pixels in one layer that are spread as one point in their middle from a layer on: on discs of 12 and 4 px it cannot be seen. */
-const SQUARES = [
-  { side: 4, from: layerOf(12) },
-  { side: 2, from: layerOf(4) },
-] as const;
+/** All of a layer shares the width of its squares. */
+const levelOf = (key: number): number => COARSER_FROM.filter((from) => Math.abs(key) >= layerOf(from)).length;
 
-/** Whether the `side` × `side` pixels from `corner` on lie in one layer. */
-function isOneLayer(keys: Int16Array, corner: number, side: number, width: number, height: number): boolean {
-  if ((corner % width) + side > width || corner + (side - 1) * width >= height * width) return false;
-  const key = keys[corner];
-  for (let y = 0, at = corner; y < side; y++, at += width)
-    for (let x = 0; x < side; x++) if (keys[at + x] !== key) return false;
-  return true;
+function emptyLevel({ width, height }: Raster, scale: number): Level {
+  const [w, h] = [Math.ceil(width / scale), Math.ceil(height / scale)];
+  return { field: emptyField(w, h), sums: emptyField(w, h), cells: emptyCells(w * h) };
 }
 
-/** Rows of a disc, from the first to the last: where each begins and ends, in whole columns from its point and the rest of one. */
-interface DiscRows {
-  /** rows from the disc's point to its first row; negative */
-  readonly first: number;
-  readonly from: Int32Array;
-  readonly fromRest: Float64Array;
-  readonly to: Int32Array;
-  readonly toRest: Float64Array;
-  /** light of each of its places */
-  readonly share: number;
-}
+const emptyField = (width: number, height: number): Field => ({
+  width,
+  height,
+  data: new Float32Array(4 * width * height),
+});
 
-/** @param between the disc's middle lies half a pixel right of and below its point's */
-function discRows(r: number, between: boolean): DiscRows {
-  const offset = between ? 0.5 : 0;
-  const first = Math.ceil(offset - r);
-  const rows = Math.floor(offset + r) - first + 1;
-  const [from, to] = [new Int32Array(rows), new Int32Array(rows)];
-  const [fromRest, toRest] = [new Float64Array(rows), new Float64Array(rows)];
-  let area = 0;
-  for (let k = 0; k < rows; k++) {
-    const half = Math.sqrt(Math.max(0, r * r - (first + k - offset) ** 2));
-    // a pixel reaches from its column to the next one
-    const middle = offset + 0.5;
-    from[k] = Math.floor(middle - half);
-    fromRest[k] = middle - half - from[k];
-    to[k] = Math.floor(middle + half);
-    toRest[k] = middle + half - to[k];
-    area += 2 * half;
-  }
-  return { first, from, fromRest, to, toRest, share: 1 / area };
-}
+const emptyCells = (count: number): Cells => ({
+  count: 0,
+  places: new Int32Array(count),
+  radii: new Float32Array(count),
+  light: new Float32Array(4 * count),
+  slots: new Int32Array(count).fill(-1),
+});
 
-/** Spreads points over their discs into `sums`: each row of a disc is two steps of a running sum, each parted between two columns. */
-function discs(
-  points: readonly number[],
-  [red, green, blue]: readonly Float32Array[],
+/** Gathers a layer's pixels in squares: mean light, the share of the square that the layer holds, and the mean radius that is left to spread. */
+function gatherCells(
+  { width, height, planes: [red, green, blue] }: Raster,
   radii: Float32Array,
-  keys: Int16Array,
-  sums: Float32Array,
-  width: number,
-  height: number,
+  { points, level }: Layer,
+  cells: Cells,
+  across: number,
 ): void {
-  const shapes: readonly Map<number, DiscRows>[] = [new Map(), new Map()];
+  const { places, light, slots } = cells;
+  const scale = 2 ** level;
+  let count = 0;
   for (const i of points) {
-    const r = Math.abs(radii[i]);
-    let [a, b, c] = [red[i], green[i], blue[i]];
     const x = i % width;
     const y = (i - x) / width;
-    if (r < SHARP) {
-      const line = 4 * y * width;
-      rise(sums, line, width, x, 1, a, b, c, 1);
-      rise(sums, line, width, x + 1, -1, a, b, c, 1);
-      continue;
+    const place = level > 0 ? (y >> level) * across + (x >> level) : i;
+    let slot = slots[place];
+    if (slot < 0) {
+      slot = slots[place] = count++;
+      places[slot] = place;
+      cells.radii[slot] = 0;
+      light.fill(0, 4 * slot, 4 * slot + 4);
     }
-    const layer = Math.abs(keys[i]);
-    let corner = i;
-    let side = 1;
-    for (const square of SQUARES) {
-      if (layer < square.from) continue;
-      corner = i - (x % square.side) - (y % square.side) * width;
-      if (isOneLayer(keys, corner, square.side, width, height)) {
-        side = square.side;
-        break;
-      }
-    }
-    if (side > 1) {
-      if (i !== corner) continue;
-      a = b = c = 0;
-      for (let v = 0, at = i; v < side; v++, at += width)
-        for (let u = at; u < at + side; u++) {
-          a += red[u];
-          b += green[u];
-          c += blue[u];
-        }
-    }
-    const weight = side * side;
-    const before = side > 1 ? side / 2 - 1 : 0;
-    const known = shapes[side > 1 ? 1 : 0];
-    const step = Math.round(r / RADIUS_STEP);
-    let shape = known.get(step);
-    if (!shape) known.set(step, (shape = discRows(step * RADIUS_STEP, side > 1)));
-    const { first, from, fromRest, to, toRest, share } = shape;
-    for (let k = 0; k < from.length; k++) {
-      const row = y + before + first + k;
-      const line = 4 * width * (row < 0 ? 0 : row >= height ? height - 1 : row);
-      const begins = x + before + from[k];
-      const ends = x + before + to[k];
-      rise(sums, line, width, begins, share * (1 - fromRest[k]), a, b, c, weight);
-      rise(sums, line, width, begins + 1, share * fromRest[k], a, b, c, weight);
-      rise(sums, line, width, ends, -share * (1 - toRest[k]), a, b, c, weight);
-      rise(sums, line, width, ends + 1, -share * toRest[k], a, b, c, weight);
-    }
+    light[4 * slot] += red[i];
+    light[4 * slot + 1] += green[i];
+    light[4 * slot + 2] += blue[i];
+    light[4 * slot + 3]++;
+    cells.radii[slot] += Math.abs(radii[i]);
   }
+  // averaging squares, (s² − 1) / 12, and drawing them large again, (s² − 1) / 4, blur by themselves: it is taken off the disc's own r² / 4
+  const own = (4 * (scale * scale - 1)) / 3;
+  for (let slot = 0; slot < count; slot++) {
+    const place = places[slot];
+    slots[place] = -1;
+    const held = light[4 * slot + 3];
+    const X = place % across;
+    const Y = (place - X) / across;
+    const pixels = Math.min(scale, width - X * scale) * Math.min(scale, height - Y * scale);
+    const r = cells.radii[slot] / held;
+    cells.radii[slot] = scale > 1 ? Math.sqrt(r * r - own) / scale : r;
+    for (let c = 0; c < 4; c++) light[4 * slot + c] /= pixels;
+  }
+  cells.count = count;
 }
 
-/** A step of the running sums at column x, kept inside the row that starts at `line`: `weight` is the opacity that a, b, c stand for. */
-function rise(
-  sums: Float32Array,
-  line: number,
-  width: number,
-  x: number,
-  share: number,
-  a: number,
-  b: number,
-  c: number,
-  weight: number,
-): void {
-  if (x >= width) return;
-  const at = line + (x > 0 ? 4 * x : 0);
-  sums[at] += a * share;
-  sums[at + 1] += b * share;
-  sums[at + 2] += c * share;
-  sums[at + 3] += weight * share;
+/** The part that holds both. */
+const around = (a: Part | undefined, b: Part): Part =>
+  a
+    ? {
+        left: Math.min(a.left, b.left),
+        top: Math.min(a.top, b.top),
+        right: Math.max(a.right, b.right),
+        bottom: Math.max(a.bottom, b.bottom),
+      }
+    : b;
+
+/** Sums a layer's differences up along its rows, lays it over what is there, and leaves `sums` empty. */
+function overlay(sums: Field, joined: Field, { left, top, right, bottom }: Part): void {
+  const { data, width } = sums;
+  const out = joined.data;
+  for (let y = top; y < bottom; y++) {
+    let a = 0;
+    let b = 0;
+    let c = 0;
+    let run = 0;
+    for (let i = 4 * (y * width + left), end = 4 * (y * width + right); i < end; i += 4) {
+      a += data[i];
+      b += data[i + 1];
+      c += data[i + 2];
+      run += data[i + 3];
+      // what is left of steps that cancel each other is rounding
+      if (run <= 1e-5) continue;
+      // where a layer's own discs overlap beyond 1, they share the place
+      const k = run > 1 ? 1 / run : 1;
+      const through = run < 1 ? 1 - run : 0;
+      out[i] = a * k + out[i] * through;
+      out[i + 1] = b * k + out[i + 1] * through;
+      out[i + 2] = c * k + out[i + 2] * through;
+      out[i + 3] = run * k + out[i + 3] * through;
+    }
+  }
+  clear(sums, { left, top, right, bottom });
+}
+
+/** Lays what was joined over the next finer squares, drawn large between the middles of its own, and leaves its place empty. */
+function joinFiner(coarse: Level, fine: Level): void {
+  const { part } = coarse;
+  if (!part) return;
+  const { width: w, height: h, data } = coarse.field;
+  const { width, height, data: out } = fine.field;
+  const line = new Float32Array(4 * w);
+  const finer: Part = {
+    left: Math.max(0, 2 * part.left - 1),
+    top: Math.max(0, 2 * part.top - 1),
+    right: Math.min(width, 2 * part.right + 1),
+    bottom: Math.min(height, 2 * part.bottom + 1),
+  };
+  const [from, to] = [4 * Math.max(0, part.left - 1), 4 * Math.min(w, part.right + 1)];
+  for (let y = finer.top; y < finer.bottom; y++) {
+    // three quarters of its own row and one of the next nearest
+    const own = 4 * w * (y >> 1);
+    const next = 4 * w * Math.max(0, Math.min(h - 1, (y >> 1) + (y & 1 ? 1 : -1)));
+    for (let i = from; i < to; i++) line[i] = 0.75 * data[own + i] + 0.25 * data[next + i];
+    for (let x = finer.left, i = 4 * (y * width + x); x < finer.right; x++, i += 4) {
+      const p = 4 * (x >> 1);
+      const q = x & 1 ? Math.min(p + 4, 4 * w - 4) : Math.max(p - 4, 0);
+      const run = 0.75 * line[p + 3] + 0.25 * line[q + 3];
+      if (run <= 1e-5) continue;
+      const through = 1 - run;
+      out[i] = 0.75 * line[p] + 0.25 * line[q] + out[i] * through;
+      out[i + 1] = 0.75 * line[p + 1] + 0.25 * line[q + 1] + out[i + 1] * through;
+      out[i + 2] = 0.75 * line[p + 2] + 0.25 * line[q + 2] + out[i + 2] * through;
+      out[i + 3] = run + out[i + 3] * through;
+    }
+  }
+  clear(coarse.field, part);
+  coarse.part = undefined;
+  fine.part = around(fine.part, finer);
+}
+
+/** Empties a part of a field. */
+function clear({ data, width }: Field, { left, top, right, bottom }: Part): void {
+  for (let y = top; y < bottom; y++) data.fill(0, 4 * (y * width + left), 4 * (y * width + right));
+}
+
+/** The picture's planes; places that no disc covers whole are continued from what there is. */
+function planesOf({ data }: Field, { width, height, planes }: Raster): Raster {
+  const [red, green, blue] = planes.map((plane) => new Float32Array(plane.length));
+  for (let i = 0, o = 0; i < red.length; i++, o += 4) {
+    const covered = data[o + 3];
+    const k = covered > 1e-3 && covered < 1 ? 1 / covered : 1;
+    red[i] = data[o] * k;
+    green[i] = data[o + 1] * k;
+    blue[i] = data[o + 2] * k;
+  }
+  return { width, height, planes: [red, green, blue] };
 }

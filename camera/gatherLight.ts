@@ -1,4 +1,5 @@
 import { type Kernels, kernels } from '@/core/kernels/kernels';
+import { type Raster } from '@/core/raster/raster';
 
 /** Lens blur, standard deviation in frame pixels: FWHM = 2.3548 σ = 1.06 px. */
 export const LENS_SIGMA = 0.45;
@@ -8,12 +9,12 @@ const LEAST_SCENE_SIGMA = 0.55;
 const PHASES = 1024;
 
 /** Samples on each side: the first one left out has less than 3 ‰ of the middle's weight, which moves no point by 0.005 pixels. */
-export function gaussianReach(sigma: number): number {
+function gaussianReach(sigma: number): number {
   return Math.ceil(3.4 * sigma - 0.5);
 }
 
 /** Gaussian weights that sum to 1 for every 1/1024 of a pixel from −½ to ½ off the middle tap. */
-export function gaussianPhases(sigma: number, reach: number): Float64Array {
+function gaussianPhases(sigma: number, reach: number): Float64Array {
   const taps = 2 * reach + 1;
   const table = new Float64Array((PHASES + 1) * taps);
   for (let p = 0; p <= PHASES; p++) {
@@ -57,51 +58,75 @@ const KERNEL_TAPS = 8;
 /** pixels of the frame that the kernel makes at a time */
 const CHUNK = 1 << 18;
 
+/** A point spread as a table for every fraction of a pixel. */
+interface Spread {
+  readonly table: Float64Array;
+  readonly reach: number;
+}
+
+/** @param wished standard deviation in scene pixels; raised to what keeps the render's grid out */
+export function spreadOf(wished: number): Spread {
+  const sigma = Math.max(LEAST_SCENE_SIGMA, wished);
+  const reach = gaussianReach(sigma);
+  return { table: gaussianPhases(sigma, reach), reach };
+}
+
 /**
- * Light of one plane of the scene on the pixels of a frame through a Gaussian point spread; borders are continued.
+ * Light of planes of the scene on the pixels of a frame through a Gaussian point spread; borders are continued.
+ * @param looks one for all planes, or one for each
  * @param wished point spread, standard deviation in scene pixels; raised to what keeps the render's grid out
  */
 export function gatherLight(
-  plane: Float32Array,
-  W: number,
-  H: number,
-  looks: Looks,
+  { width: W, height: H, planes }: Raster,
+  looks: Looks | readonly Looks[],
   wished: number,
-): Float32Array {
-  const sigma = Math.max(LEAST_SCENE_SIGMA, wished);
-  const reach = gaussianReach(sigma);
-  const spread = gaussianPhases(sigma, reach);
-  const compiled = 2 * reach + 1 <= KERNEL_TAPS ? kernels() : undefined;
-  return compiled
-    ? gatherByKernel(compiled, plane, W, H, looks, spread, reach)
-    : plainGather(plane, W, H, looks, spread, reach);
+): Float32Array[] {
+  const spread = spreadOf(wished);
+  const compiled = 2 * spread.reach + 1 <= KERNEL_TAPS ? kernels() : undefined;
+  const each = 'places' in looks ? planes.map(() => looks) : looks;
+  if (!compiled) return planes.map((plane, c) => plainGather(plane, W, H, each[c], spread));
+  if ('places' in looks && planes.length === 3)
+    return gatherByKernel(compiled, besideEachOther(planes), W, H, looks, spread, 3);
+  return planes.flatMap((plane, c) => gatherByKernel(compiled, plane, W, H, each[c], spread, 1));
+}
+
+/** Red, green, blue and nothing beside each other. */
+function besideEachOther([red, green, blue]: readonly Float32Array[]): Float32Array {
+  const out = new Float32Array(4 * red.length);
+  for (let i = 0, o = 0; i < red.length; i++, o += 4) {
+    out[o] = red[i];
+    out[o + 1] = green[i];
+    out[o + 2] = blue[i];
+  }
+  return out;
 }
 
 function gatherByKernel(
   k: Kernels,
-  plane: Float32Array,
+  scene: Float32Array,
   W: number,
   H: number,
   { width, height, places }: Looks,
-  spread: Float64Array,
-  reach: number,
-): Float32Array {
+  { table, reach }: Spread,
+  planes: 1 | 3,
+): Float32Array[] {
   const n = width * height;
-  const out = new Float32Array(n);
+  const out = Array.from({ length: planes }, () => new Float32Array(n));
   const taps = 2 * reach + 1;
   const rows = new Float32Array((PHASES + 1) * KERNEL_TAPS);
-  for (let p = 0; p <= PHASES; p++) rows.set(spread.subarray(p * taps, (p + 1) * taps), p * KERNEL_TAPS);
+  for (let p = 0; p <= PHASES; p++) rows.set(table.subarray(p * taps, (p + 1) * taps), p * KERNEL_TAPS);
   k.borrow(() => {
-    const table = k.upload(rows);
-    const source = k.upload(plane);
+    const weights = k.upload(rows);
+    const source = k.upload(scene);
     const at = k.take(16 * CHUNK);
-    const made = k.take(4 * CHUNK);
+    const made = k.take(4 * CHUNK * planes);
     for (let from = 0; from < n; from += CHUNK) {
       const count = Math.min(CHUNK, n - from);
       const part = places.subarray(2 * from, 2 * (from + count));
       k.bytes(at, 16 * count).set(new Uint8Array(part.buffer, part.byteOffset, part.byteLength));
-      k.gatherSpread(source, W, H, at, count, table, PHASES, taps, made);
-      out.set(k.floats(made, count), from);
+      if (planes === 3) k.gatherColours(source, W, H, at, count, weights, PHASES, taps, made, 4 * CHUNK);
+      else k.gatherSpread(source, W, H, at, count, weights, PHASES, taps, made);
+      out.forEach((plane, c) => plane.set(k.floats(made + 4 * CHUNK * c, count), from));
     }
   });
   return out;
@@ -113,8 +138,7 @@ export function plainGather(
   W: number,
   H: number,
   { width, height, places }: Looks,
-  spread: Float64Array,
-  reach: number,
+  { table: spread, reach }: Spread,
 ): Float32Array {
   const n = width * height;
   const out = new Float32Array(n);

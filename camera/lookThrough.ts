@@ -46,16 +46,14 @@ export function lookThrough(
   const green = looksOfFrame(width, height, looksAt(scene, lens, stand, turn, focalPx, width, height, 0));
   const distance = distances(scene, green);
   const looks = (colour: number): Looks =>
-    lens.lateral === 0 || colour === 0
+    colour === 0
       ? green
       : lateralLooks(
           green,
           1 + colour * lens.lateral,
           looksAt(scene, lens, stand, turn, focalPx, width, height, colour, distance),
         );
-  const planes = [1, 0, -1].map((colour, c) =>
-    gatherLight(full.planes[c], full.width, full.height, looks(colour), sigma),
-  );
+  const planes = gatherLight(full, lens.lateral === 0 ? green : [1, 0, -1].map(looks), sigma);
   const sharp: Raster = { width, height, planes };
   const radii = distance.map(
     (d) => (0.5 * circleOfConfusion(lens, Number.isFinite(d) ? d : 1e6) * width) / lens.sensorWidth,

@@ -72,12 +72,13 @@ export function codecPlatform({ modules, loadLcms, decodeRaw, readStrip }: Platf
         );
       return strips;
     },
-    encodeJpeg: async (data, width, height, quality) => {
+    encodeJpeg: async (data, width, height, quality, form) => {
       await encoderReady();
       const picture = { data, width, height, colorSpace: 'srgb' } as unknown as ImageData;
       return new Uint8Array(
         await encodeJpegFile(picture, {
           quality,
+          baseline: form === 'baseline',
           auto_subsample: false,
           chroma_subsample: quality >= 85 ? 1 : 2,
         }),

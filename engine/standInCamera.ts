@@ -8,7 +8,7 @@ import { shootView } from '@/camera/shootView';
 import { type StandInShot } from '@/camera/standIn';
 import { MILL_POOL, withRipples } from '@/camera/water';
 import { encodeTiff } from '@/core/codecs/write/encodeTiff';
-import { encodePicture } from '@/core/codecs/write/encodePicture';
+import { encodeJpeg } from '@/core/codecs/write/encodeJpeg';
 import { type Platform } from './platform';
 
 /** Reads the strips of a rendered pass. */
@@ -36,7 +36,7 @@ export function standInCamera(platform: Platform, read: SceneReader) {
     const metadata = { facts, disclosed: false };
     const bytes = linear
       ? encodeTiff(linearCodes(signal), metadata, 'linear')
-      : await encodePicture(image, 'jpeg', platform.encodeJpeg, QUALITY, metadata);
+      : await encodeJpeg(image, QUALITY, platform.encodeJpeg, metadata, 'baseline');
     return { file, bytes };
   };
 }

@@ -20,7 +20,7 @@ import { demoScenes } from './sceneLights';
 
 const JPEG_QUALITY = 93;
 /** raised whenever the camera or the scene gives other pixels for the same plan */
-const EDITION = 10;
+const EDITION = 11;
 const WORKERS = 2;
 
 /** Everything that the frames of a set depend on, the code of its plan included. */
@@ -39,7 +39,7 @@ async function shootSet(scenes: DemoScenes, folder: string, set: DemoSet): Promi
   for (const { file, image, alpha, facts } of set.shoot(scenes)) {
     const bytes = alpha
       ? encodeAlphaPng(withAlpha(image, alpha), image.width, image.height)
-      : writeExif(await encodeJpeg(image, JPEG_QUALITY, encode), facts);
+      : writeExif(await encodeJpeg(image, JPEG_QUALITY, encode, undefined, 'baseline'), facts);
     writeFileSync(`${folder}/${file}`, bytes);
     files.push(file);
   }

@@ -5,6 +5,7 @@ export interface KernelCalls {
   readonly warpLanczos: (...args: number[]) => void;
   readonly warpGrid: (...args: number[]) => void;
   readonly gatherSpread: (...args: number[]) => void;
+  readonly gatherColours: (...args: number[]) => void;
   readonly nearestTwo: (a: number, n: number, b: number, m: number, out: number) => void;
   readonly splitPlanes: (
     src: number,

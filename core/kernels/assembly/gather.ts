@@ -41,3 +41,43 @@ export function gatherSpread(src: usize, W: i32, H: i32, places: usize, n: i32, 
     store<f32>(out + (<usize>o << 2), total);
   }
 }
+
+/**
+ * The same for three colours at once that look at the same places: `src` holds red, green, blue and nothing beside each other, `out` is three planes
+ * of `plane` bytes.
+ */
+export function gatherColours(src: usize, W: i32, H: i32, places: usize, n: i32, table: usize, phases: i32, taps: i32, out: usize, plane: usize): void {
+  const reach = taps >> 1;
+  for (let o = 0; o < n; o++) {
+    let u = load<f64>(places + (<usize>o << 4));
+    let v = load<f64>(places + (<usize>o << 4), 8);
+    if (!(u > -1e6 && u < 1e6)) u = 0;
+    if (!(v > -1e6 && v < 1e6)) v = 0;
+    const iu = <i32>Math.floor(u + 0.5);
+    const iv = <i32>Math.floor(v + 0.5);
+    const across = table + (<usize><i32>((u - <f64>iu + 0.5) * <f64>phases + 0.5) << 5);
+    const down = table + (<usize><i32>((v - <f64>iv + 0.5) * <f64>phases + 0.5) << 5);
+    const left = iu - reach;
+    const inside = left >= 0 && left + taps <= W;
+    let sum = f32x4.splat(0);
+    for (let j = 0; j < taps; j++) {
+      const line = max<i32>(0, min<i32>(H - 1, iv - reach + j));
+      const row = src + (<usize>(line * W) << 4);
+      let along = f32x4.splat(0);
+      if (inside) {
+        const at = row + (<usize>left << 4);
+        for (let i = 0; i < taps; i++)
+          along = f32x4.add(along, f32x4.mul(v128.load32_splat(across + (<usize>i << 2)), v128.load(at + (<usize>i << 4))));
+      } else
+        for (let i = 0; i < taps; i++) {
+          const at = row + (<usize>max<i32>(0, min<i32>(W - 1, left + i)) << 4);
+          along = f32x4.add(along, f32x4.mul(v128.load32_splat(across + (<usize>i << 2)), v128.load(at)));
+        }
+      sum = f32x4.add(sum, f32x4.mul(along, v128.load32_splat(down + (<usize>j << 2))));
+    }
+    const to = out + (<usize>o << 2);
+    store<f32>(to, f32x4.extract_lane(sum, 0));
+    store<f32>(to + plane, f32x4.extract_lane(sum, 1));
+    store<f32>(to + 2 * plane, f32x4.extract_lane(sum, 2));
+  }
+}

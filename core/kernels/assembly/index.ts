@@ -5,4 +5,4 @@ export { reduceLevel, addExpandedLevel, blendLevel } from './pyramid';
 export { mertensWeights, featherWeights, normaliseAll, toBytes, toCodes16 } from './fusion';
 export { luminancePlane, halveLuminancePlanes, logPlane, smoothPlane, scorePlane, pickPoints, scoreHistogram, tilePass } from './registration';
 export { nearestTwo } from './matching';
-export { gatherSpread } from './gather';
+export { gatherSpread, gatherColours } from './gather';
