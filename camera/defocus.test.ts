@@ -45,6 +45,26 @@ describe('out of focus', () => {
   });
 });
 
+test('compiled steps blur as the plain ones do, near and far at once', () => {
+  expect(kernels()).toBeDefined();
+  const random = randomSource(5);
+  const picture: Raster = {
+    width: W,
+    height: H,
+    planes: [0, 1, 2].map(() => Float32Array.from({ length: W * H }, () => random())),
+  };
+  // from far blur on the left over a sharp middle to near blur on the right, with a post before it
+  const radii = Float32Array.from({ length: W * H }, (_, i) => {
+    const x = i % W;
+    return x > 60 && x < 66 ? -9 : 60 - 0.75 * x;
+  });
+  const compiled = defocus(picture, radii);
+  const plain = defocus(picture, radii, null);
+  compiled.planes.forEach((plane, c) =>
+    plane.forEach((v, i) => expect(Math.abs(v - plain.planes[c][i])).toBeLessThan(2e-4)),
+  );
+});
+
 test.each([
   ['one look for all colours', false],
   ['a look for each colour', true],

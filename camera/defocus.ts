@@ -1,5 +1,8 @@
+import { type Kernels, kernels } from '@/core/kernels/kernels';
 import { type Raster } from '@/core/raster/raster';
-import { type Cells, type Field, type Part, SHARP, spreadDiscs } from './spreadDiscs';
+import { type BlurSteps, clearPart, kernelBlurSteps, plainBlurSteps } from './blurSteps';
+import { type Cells, type Field, type Part } from './discField';
+import { SHARP } from './spreadDiscs';
 
 /** signed circles of confusion closer than this, pixels of radius, share a layer */
 const STEP = 0.6;
@@ -32,15 +35,8 @@ interface Layer {
   readonly level: number;
 }
 
-/** A picture in squares of one width, with room for a layer on its way there. */
-interface Level {
-  /** what lies there, joined */
-  readonly field: Field;
-  readonly sums: Field;
-  readonly cells: Cells;
-  /** the part that holds anything */
-  part?: Part;
-}
+/** pixels up to which the kernels' memory, which is never given back, is asked for */
+const MOST_COMPILED = 2_500_000;
 
 /**
  * A sharp picture as the lens sees it out of focus: every point becomes an even disc of its circle of confusion. Layers of equal
@@ -49,27 +45,59 @@ interface Level {
  * beside it. Layers of far blur are joined in squares of pixels before they meet the finer ones (“over” is associative: Porter & Duff,
  * “Compositing digital images”, 1984).
  * @param radii signed radius of the disc for each pixel, pixels; negative before the sharp distance
+ * @param compiled null for the plain form, which the compiled one is held against
  */
-export function defocus(sharp: Raster, radii: Float32Array): Raster {
+export function defocus(
+  sharp: Raster,
+  radii: Float32Array,
+  compiled: Kernels | null = kernels() ?? null,
+): Raster {
+  const { width, height } = sharp;
   const layers = layersOf(radii);
   if (layers.length === 1 && Math.abs(radii[layers[0].points[0]]) < SHARP) return sharp;
-  const levels: Level[] = [];
-  const levelAt = (k: number): Level => {
-    for (let l = levels.length; l <= k; l++) levels.push(emptyLevel(sharp, 2 ** l));
-    return levels[k];
+  const count = 1 + layers.reduce((most, { level }) => Math.max(most, level), 0);
+  if (!compiled || width * height > MOST_COMPILED)
+    return blur(sharp, radii, layers, plainBlurSteps(width, height, count));
+  const far = radii.reduce((most, r) => Math.max(most, Math.abs(r)), 0) / 2 ** COARSER_FROM.length;
+  const widest = Math.max(far, COARSER_FROM[COARSER_FROM.length - 1]);
+  return compiled.borrow(() =>
+    blur(sharp, radii, layers, kernelBlurSteps(compiled, width, height, count, widest)),
+  );
+}
+
+function blur(
+  sharp: Raster,
+  radii: Float32Array,
+  layers: readonly Layer[],
+  { levels, overlay, overlayDoubled }: BlurSteps,
+): Raster {
+  const parts: (Part | undefined)[] = [];
+  // what a level holds goes on to the next finer one
+  const join = (l: number): void => {
+    const part = parts[l];
+    if (!part) return;
+    const { field } = levels[l - 1];
+    const finer: Part = {
+      left: Math.max(0, 2 * part.left - 1),
+      top: Math.max(0, 2 * part.top - 1),
+      right: Math.min(field.width, 2 * part.right + 1),
+      bottom: Math.min(field.height, 2 * part.bottom + 1),
+    };
+    overlayDoubled(levels[l].field, field, finer);
+    clearPart(levels[l].field, part);
+    parts[l] = undefined;
+    parts[l - 1] = around(parts[l - 1], finer);
   };
   let before = layers[0].level;
   for (const layer of layers) {
-    // what lies behind goes on to the finer squares of what comes next
-    for (let l = before; l > layer.level; l--) joinFiner(levelAt(l), levelAt(l - 1));
-    const { cells, sums, field } = levelAt((before = layer.level));
-    gatherCells(sharp, radii, layer, cells, field.width);
-    const part = spreadDiscs(cells, sums);
-    overlay(sums, field, part);
-    levels[before].part = around(levels[before].part, part);
+    for (let l = before; l > layer.level; l--) join(l);
+    before = layer.level;
+    const level = levels[before];
+    gatherCells(sharp, radii, layer, level.cells, level.field.width);
+    parts[before] = around(parts[before], overlay(level));
   }
-  for (let l = before; l > 0; l--) joinFiner(levelAt(l), levelAt(l - 1));
-  return planesOf(levelAt(0).field, sharp);
+  for (let l = before; l > 0; l--) join(l);
+  return planesOf(levels[0].field, sharp);
 }
 
 /** The layers of a picture from far to near. */
@@ -97,25 +125,6 @@ function layersOf(radii: Float32Array): Layer[] {
 /** All of a layer shares the width of its squares. */
 const levelOf = (key: number): number => COARSER_FROM.filter((from) => Math.abs(key) >= layerOf(from)).length;
 
-function emptyLevel({ width, height }: Raster, scale: number): Level {
-  const [w, h] = [Math.ceil(width / scale), Math.ceil(height / scale)];
-  return { field: emptyField(w, h), sums: emptyField(w, h), cells: emptyCells(w * h) };
-}
-
-const emptyField = (width: number, height: number): Field => ({
-  width,
-  height,
-  data: new Float32Array(4 * width * height),
-});
-
-const emptyCells = (count: number): Cells => ({
-  count: 0,
-  places: new Int32Array(count),
-  radii: new Float32Array(count),
-  light: new Float32Array(4 * count),
-  slots: new Int32Array(count).fill(-1),
-});
-
 /** Gathers a layer's pixels in squares: mean light, the share of the square that the layer holds, and the mean radius that is left to spread. */
 function gatherCells(
   { width, height, planes: [red, green, blue] }: Raster,
@@ -125,12 +134,26 @@ function gatherCells(
   across: number,
 ): void {
   const { places, light, slots } = cells;
+  if (level === 0) {
+    // every pixel is a square of its own
+    cells.count = points.length;
+    places.set(points);
+    for (let k = 0, o = 0; k < points.length; k++, o += 4) {
+      const i = points[k];
+      cells.radii[k] = Math.abs(radii[i]);
+      light[o] = red[i];
+      light[o + 1] = green[i];
+      light[o + 2] = blue[i];
+      light[o + 3] = 1;
+    }
+    return;
+  }
   const scale = 2 ** level;
   let count = 0;
   for (const i of points) {
     const x = i % width;
     const y = (i - x) / width;
-    const place = level > 0 ? (y >> level) * across + (x >> level) : i;
+    const place = (y >> level) * across + (x >> level);
     let slot = slots[place];
     if (slot < 0) {
       slot = slots[place] = count++;
@@ -154,7 +177,7 @@ function gatherCells(
     const Y = (place - X) / across;
     const pixels = Math.min(scale, width - X * scale) * Math.min(scale, height - Y * scale);
     const r = cells.radii[slot] / held;
-    cells.radii[slot] = scale > 1 ? Math.sqrt(r * r - own) / scale : r;
+    cells.radii[slot] = Math.sqrt(r * r - own) / scale;
     for (let c = 0; c < 4; c++) light[4 * slot + c] /= pixels;
   }
   cells.count = count;
@@ -170,75 +193,6 @@ const around = (a: Part | undefined, b: Part): Part =>
         bottom: Math.max(a.bottom, b.bottom),
       }
     : b;
-
-/** Sums a layer's differences up along its rows, lays it over what is there, and leaves `sums` empty. */
-function overlay(sums: Field, joined: Field, { left, top, right, bottom }: Part): void {
-  const { data, width } = sums;
-  const out = joined.data;
-  for (let y = top; y < bottom; y++) {
-    let a = 0;
-    let b = 0;
-    let c = 0;
-    let run = 0;
-    for (let i = 4 * (y * width + left), end = 4 * (y * width + right); i < end; i += 4) {
-      a += data[i];
-      b += data[i + 1];
-      c += data[i + 2];
-      run += data[i + 3];
-      // what is left of steps that cancel each other is rounding
-      if (run <= 1e-5) continue;
-      // where a layer's own discs overlap beyond 1, they share the place
-      const k = run > 1 ? 1 / run : 1;
-      const through = run < 1 ? 1 - run : 0;
-      out[i] = a * k + out[i] * through;
-      out[i + 1] = b * k + out[i + 1] * through;
-      out[i + 2] = c * k + out[i + 2] * through;
-      out[i + 3] = run * k + out[i + 3] * through;
-    }
-  }
-  clear(sums, { left, top, right, bottom });
-}
-
-/** Lays what was joined over the next finer squares, drawn large between the middles of its own, and leaves its place empty. */
-function joinFiner(coarse: Level, fine: Level): void {
-  const { part } = coarse;
-  if (!part) return;
-  const { width: w, height: h, data } = coarse.field;
-  const { width, height, data: out } = fine.field;
-  const line = new Float32Array(4 * w);
-  const finer: Part = {
-    left: Math.max(0, 2 * part.left - 1),
-    top: Math.max(0, 2 * part.top - 1),
-    right: Math.min(width, 2 * part.right + 1),
-    bottom: Math.min(height, 2 * part.bottom + 1),
-  };
-  const [from, to] = [4 * Math.max(0, part.left - 1), 4 * Math.min(w, part.right + 1)];
-  for (let y = finer.top; y < finer.bottom; y++) {
-    // three quarters of its own row and one of the next nearest
-    const own = 4 * w * (y >> 1);
-    const next = 4 * w * Math.max(0, Math.min(h - 1, (y >> 1) + (y & 1 ? 1 : -1)));
-    for (let i = from; i < to; i++) line[i] = 0.75 * data[own + i] + 0.25 * data[next + i];
-    for (let x = finer.left, i = 4 * (y * width + x); x < finer.right; x++, i += 4) {
-      const p = 4 * (x >> 1);
-      const q = x & 1 ? Math.min(p + 4, 4 * w - 4) : Math.max(p - 4, 0);
-      const run = 0.75 * line[p + 3] + 0.25 * line[q + 3];
-      if (run <= 1e-5) continue;
-      const through = 1 - run;
-      out[i] = 0.75 * line[p] + 0.25 * line[q] + out[i] * through;
-      out[i + 1] = 0.75 * line[p + 1] + 0.25 * line[q + 1] + out[i + 1] * through;
-      out[i + 2] = 0.75 * line[p + 2] + 0.25 * line[q + 2] + out[i + 2] * through;
-      out[i + 3] = run + out[i + 3] * through;
-    }
-  }
-  clear(coarse.field, part);
-  coarse.part = undefined;
-  fine.part = around(fine.part, finer);
-}
-
-/** Empties a part of a field. */
-function clear({ data, width }: Field, { left, top, right, bottom }: Part): void {
-  for (let y = top; y < bottom; y++) data.fill(0, 4 * (y * width + left), 4 * (y * width + right));
-}
 
 /** The picture's planes; places that no disc covers whole are continued from what there is. */
 function planesOf({ data }: Field, { width, height, planes }: Raster): Raster {

@@ -52,11 +52,13 @@ export function readSensor(light: Raster, { fullWell, readNoise }: Sensor, seed:
   const uniform = randomSource(seed);
   const normal = tabledNormals(seed ^ 0x5bd1e995);
   const readSquare = readNoise * readNoise;
+  // eight standard deviations below the full well: m + 8 √m = full well
+  const free = (Math.sqrt(16 + fullWell) - 4) ** 2;
   const planes = light.planes.map((plane) => {
     const signal = new Float32Array(plane.length);
     for (let i = 0; i < plane.length; i++) {
-      const mean = Math.max(0, plane[i]) * fullWell;
-      if (mean > 20 && mean + 8 * Math.sqrt(mean) < fullWell) {
+      const mean = plane[i] > 0 ? plane[i] * fullWell : 0;
+      if (mean > 20 && mean < free) {
         // far from both ends the two kinds of noise add up as one
         signal[i] = (mean + Math.sqrt(mean + readSquare) * normal()) / fullWell;
         continue;

@@ -23,9 +23,8 @@ export interface Placing {
 
 /** metres by which a thing may stand nearer than the plate's foot and still lie behind it */
 const BODY = 0.35;
-/** a moving plate is seen at so many places a pixel of its way, and never at more than these */
-const PER_PIXEL = 0.5;
-const MOST = 48;
+/** a plate that moves by less than this, its own pixels, stands still */
+const STILL = 1;
 
 /** The scene with a plate standing in it, over everything behind its distance, blurred by its way during the exposure. */
 export function withPlate(scene: SceneView, plate: Plate, { x, y, distance, moves = 0 }: Placing): SceneView {
@@ -36,7 +35,8 @@ export function withPlate(scene: SceneView, plate: Plate, { x, y, distance, move
   const perMetre = focal / distance;
   const scale = plate.perMetre / perMetre;
   const way = moves * perMetre;
-  const steps = moves === 0 ? 1 : Math.min(MOST, 2 + Math.ceil(Math.abs(way) * PER_PIXEL));
+  const window = Math.abs(way) * scale;
+  const sampled = window < STILL ? [...plate.light.planes, plate.alpha] : sumsAlongRows(plate);
   const [footX, footY] = plate.foot;
   const planes = light.planes.map((p) => p.slice());
   const far = scene.distance?.slice();
@@ -51,22 +51,38 @@ export function withPlate(scene: SceneView, plate: Plate, { x, y, distance, move
       const at = v * width + u;
       if (scene.distance && scene.distance[at] < distance - BODY) continue;
       sum.fill(0);
-      for (let s = 0; s < steps; s++) {
-        const shift = steps > 1 ? way * (s / (steps - 1) - 0.5) : 0;
-        addSample(plate, footX + (u - x - shift) * scale, footY + (v - y) * scale, sum);
+      const [pu, pv] = [footX + (u - x) * scale, footY + (v - y) * scale];
+      if (window < STILL) addSample(sampled, plate.light, pu, pv, 1, sum);
+      else {
+        // a mean along the way is the difference of two sums
+        const end = Math.max(0, Math.min(plate.light.width - 1.001, pu + window / 2));
+        const start = Math.max(0, Math.min(plate.light.width - 1.001, pu - window / 2));
+        addSample(sampled, plate.light, end, pv, 1 / window, sum);
+        addSample(sampled, plate.light, start, pv, -1 / window, sum);
       }
-      const through = 1 - sum[3] / steps;
-      for (let c = 0; c < 3; c++) planes[c][at] = planes[c][at] * through + sum[c] / steps;
+      const through = 1 - sum[3];
+      for (let c = 0; c < 3; c++) planes[c][at] = planes[c][at] * through + sum[c];
       if (far && through < 0.5) far[at] = distance;
     }
   return { ...scene, light: { ...light, planes }, ...(far ? { distance: far } : {}) };
 }
 
-/** Adds light and opacity of the plate at a place, bilinear; nothing outside. */
+/** Light and opacity of a plate, each summed up along its rows. */
+function sumsAlongRows({ light: { width, planes }, alpha }: Plate): Float64Array[] {
+  return [...planes, alpha].map((plane) => {
+    const sums = new Float64Array(plane.length);
+    for (let i = 0; i < plane.length; i++) sums[i] = (i % width === 0 ? 0 : sums[i - 1]) + plane[i];
+    return sums;
+  });
+}
+
+/** Adds a share of light and opacity at a place of the plate, bilinear; nothing outside. */
 function addSample(
-  { light: { width, height, planes }, alpha }: Plate,
+  planes: readonly (Float32Array | Float64Array)[],
+  { width, height }: Raster,
   u: number,
   v: number,
+  share: number,
   sum: Float64Array,
 ): void {
   const x = Math.floor(u);
@@ -75,9 +91,10 @@ function addSample(
   const [fx, fy] = [u - x, v - y];
   const at = y * width + x;
   for (let c = 0; c < 4; c++) {
-    const p = c < 3 ? planes[c] : alpha;
+    const p = planes[c];
     sum[c] +=
-      (p[at] * (1 - fx) + p[at + 1] * fx) * (1 - fy) +
-      (p[at + width] * (1 - fx) + p[at + width + 1] * fx) * fy;
+      share *
+      ((p[at] * (1 - fx) + p[at + 1] * fx) * (1 - fy) +
+        (p[at + width] * (1 - fx) + p[at + width + 1] * fx) * fy);
   }
 }

@@ -69,19 +69,15 @@ export function shootView(scene: SceneView, shot: ViewShot): ViewFrame {
   const shade = shot.dust ? dustShade(width, height, lens.aperture, shot.dust) : undefined;
   const corner = 0.25 * (width * width + height * height);
   const [cx, cy] = [(width - 1) / 2, (height - 1) / 2];
-  const reaches = new Float32Array(width * height).fill(gain);
-  if (lens.vignette > 0) {
-    const falls = vignetteBySquare(lens);
-    for (let y = 0, i = 0; y < height; y++)
-      for (let x = 0; x < width; x++, i++)
-        reaches[i] *= falls(((x - cx) * (x - cx) + (y - cy) * (y - cy)) / corner);
-  }
-  if (shade) for (let i = 0; i < reaches.length; i++) reaches[i] *= shade[i];
-  const onSensor = light.planes.map((plane) => {
-    const out = new Float32Array(plane.length);
-    for (let i = 0; i < out.length; i++) out[i] = plane[i] * reaches[i];
-    return out;
-  });
+  const onSensor = light.planes.map((plane) => new Float32Array(plane.length));
+  const falls = vignetteBySquare(lens);
+  for (let y = 0, i = 0; y < height; y++)
+    for (let x = 0; x < width; x++, i++) {
+      const t = (((x - cx) * (x - cx) + (y - cy) * (y - cy)) / corner) * FALL_STEPS;
+      const k = t | 0;
+      const reaches = gain * (falls[k] + (t - k) * (falls[k + 1] - falls[k])) * (shade ? shade[i] : 1);
+      for (let c = 0; c < onSensor.length; c++) onSensor[c][i] = light.planes[c][i] * reaches;
+    }
   const raw = readSensor({ width, height, planes: onSensor }, sensorAt(iso), seed);
   const clipped = new Uint8Array(width * height);
   const balance = shot.balance ?? [0, 0];
@@ -102,16 +98,9 @@ export function shootView(scene: SceneView, shot: ViewShot): ViewFrame {
 
 const FALL_STEPS = 1024;
 
-/** The vignette by the square of the radius (half diagonal = 1), by table: its curve is so even that a step's error is below 1e-6. */
-function vignetteBySquare(lens: Lens): (square: number) => number {
-  const table = Float64Array.from({ length: FALL_STEPS + 2 }, (_, i) =>
-    vignetteAt(lens, Math.sqrt(i / FALL_STEPS)),
-  );
-  return (square) => {
-    const t = square * FALL_STEPS;
-    const k = t | 0;
-    return table[k] + (t - k) * (table[k + 1] - table[k]);
-  };
+/** The vignette in even steps of the square of the radius (half diagonal = 1): its curve is so even that between steps it is off by less than 1e-6. */
+function vignetteBySquare(lens: Lens): Float64Array {
+  return Float64Array.from({ length: FALL_STEPS + 2 }, (_, i) => vignetteAt(lens, Math.sqrt(i / FALL_STEPS)));
 }
 
 /** What the camera writes into the file. */

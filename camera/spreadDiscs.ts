@@ -1,31 +1,13 @@
+import { type Cells, type Field, type Part } from './discField';
+
 /** discs below this radius change nothing, pixels */
 export const SHARP = 0.35;
-
-/** Light and opacity of a picture or a part of it: red, green, blue and opacity beside each other, one place of memory for all four. */
-export interface Field {
-  readonly width: number;
-  readonly height: number;
-  readonly data: Float32Array;
-}
-
-/** Squares of one layer that are to be spread, in the order of their rows; only the first `count` of each list hold anything. */
-export interface Cells {
-  count: number;
-  /** row · width + column of each */
-  readonly places: Int32Array;
-  /** radius of each one's disc, squares */
-  readonly radii: Float32Array;
-  /** red, green, blue and opacity of each */
-  readonly light: Float32Array;
-  /** where in the lists each place of the field is; −1 for those that are not */
-  readonly slots: Int32Array;
-}
 
 /** discs whose radius differs by less than this share one shape */
 const RADIUS_STEP = 1 / 32;
 
 /** Rows of a disc, from the first to the last: where each begins and ends, in whole columns from its point and the rest of one. */
-interface DiscRows {
+export interface DiscRows {
   /** rows from the disc's point to its first row; negative */
   readonly first: number;
   readonly from: Int32Array;
@@ -36,7 +18,12 @@ interface DiscRows {
   readonly share: number;
 }
 
-function discRows(r: number): DiscRows {
+/** Which of the shapes a radius has, below {@link SHARP} none. */
+export const discStep = (radius: number): number => (radius < SHARP ? -1 : Math.round(radius / RADIUS_STEP));
+
+/** The disc of a step of {@link discStep}. */
+export function discRows(step: number): DiscRows {
+  const r = step * RADIUS_STEP;
   const first = Math.ceil(-r);
   const rows = Math.floor(r) - first + 1;
   const [from, to] = [new Int32Array(rows), new Int32Array(rows)];
@@ -54,16 +41,8 @@ function discRows(r: number): DiscRows {
   return { first, from, fromRest, to, toRest, share: 1 / area };
 }
 
-/** Part of a field: columns and rows, ends left out. */
-export interface Part {
-  readonly left: number;
-  readonly top: number;
-  readonly right: number;
-  readonly bottom: number;
-}
-
 /** The part of a field that cells and their discs reach. */
-function discReach({ count, places, radii }: Cells, { width, height }: Field): Part {
+export function discReach({ count, places, radii }: Cells, { width, height }: Field): Part {
   let [left, right, most] = [width, 0, 0];
   for (let k = 0; k < count; k++) {
     const x = places[k] % width;
@@ -85,10 +64,8 @@ function discReach({ count, places, radii }: Cells, { width, height }: Field): P
 /**
  * Spreads cells over their discs into `sums`, which holds differences along its rows: each row of a disc is two steps of a running sum, each
  * parted between two columns. Light that falls beside the field stays on its border.
- * @returns the part of `sums` that was written to
  */
-export function spreadDiscs(cells: Cells, sums: Field): Part {
-  const { count, places, radii, light } = cells;
+export function spreadDiscs({ count, places, radii, light }: Cells, sums: Field): void {
   const { width, height, data } = sums;
   const shapes = new Map<number, DiscRows>();
   for (let k = 0; k < count; k++) {
@@ -100,9 +77,9 @@ export function spreadDiscs(cells: Cells, sums: Field): Part {
       rise(data, y * width, width, x + 1, -1, a, b, c, weight);
       continue;
     }
-    const step = Math.round(radii[k] / RADIUS_STEP);
+    const step = discStep(radii[k]);
     let shape = shapes.get(step);
-    if (!shape) shapes.set(step, (shape = discRows(step * RADIUS_STEP)));
+    if (!shape) shapes.set(step, (shape = discRows(step)));
     const { first, from, fromRest, to, toRest, share } = shape;
     for (let row = 0; row < from.length; row++) {
       const at = y + first + row;
@@ -115,7 +92,6 @@ export function spreadDiscs(cells: Cells, sums: Field): Part {
       rise(data, line, width, ends + 1, -share * toRest[row], a, b, c, weight);
     }
   }
-  return discReach(cells, sums);
 }
 
 /** A step of the running sums at column x, kept inside the row that starts at `line`: `weight` is the opacity that a, b, c stand for. */

@@ -17,6 +17,8 @@ const SKIN = 0.025;
 /** how long a ripple stays nearly as it is, seconds; an exposure is cut into such moments */
 const MOMENT = 0.07;
 const MOST = 20;
+/** an exposure longer than this, seconds, sees every slope of the longest wave and its opposite: half of the moments are the others' mirror */
+const BOTH_WAYS = 1.2;
 /** slope of the strongest ripples, radians */
 const SLOPE = 0.0045;
 /** travelling waves: length in metres and share of the slope; speed by deep water, √(g·λ / 2π) (any physics handbook) */
@@ -26,7 +28,14 @@ const WAVES = [
   { length: 0.21, share: 0.25 },
 ] as const;
 const DIRECTIONS = 3;
+/** share of a wave's slope that lies across the view */
+const ASIDE = 0.3;
 const GRAVITY = 9.81;
+
+/** a turn in even steps: a step is a hundredth of a ripple's width at most */
+const TURN = 4096;
+const SINES = Float64Array.from({ length: TURN }, (_, i) => Math.sin((2 * Math.PI * i) / TURN));
+const PER_RADIAN = TURN / (2 * Math.PI);
 
 interface Wave {
   readonly kx: number;
@@ -80,9 +89,12 @@ export function withRipples(scene: SceneView, water: Water, from: number, second
   const mask = waterMask(scene, water);
   const { width, height } = light;
   const focal = width / 2 / Math.tan((field.across * Math.PI) / 360);
-  const steps = Math.min(MOST, Math.max(1, Math.round(seconds / MOMENT)));
-  const all = waves();
+  const ways = seconds > BOTH_WAYS ? 2 : 1;
+  const steps = Math.max(1, Math.round(Math.min(MOST, seconds / MOMENT) / ways));
+  // waves that run to the right come first
+  const all = waves().sort((a, b) => Number(b.kx > 0) - Number(a.kx > 0));
   const count = all.length;
+  const rightward = 2 * all.filter(({ kx }) => kx > 0).length;
   const planes = light.planes.map((p) => p.slice());
   const { distance } = scene;
   // a wave's swing at a place and time is parted into what the place gives and what the time gives: cos(a − b) = cos a cos b + sin a sin b
@@ -94,7 +106,8 @@ export function withRipples(scene: SceneView, water: Water, from: number, second
       byTime[o++] = slope * Math.sin(speed * time);
     }
   }
-  const aside = Float64Array.from(all, (w) => (w.kx > 0 ? 0.3 : -0.3));
+  const [red, green, blue] = light.planes;
+  const [outA, outB, outC] = planes;
   for (let y = 0, i = 0; y < height; y++)
     for (let x = 0; x < width; x++, i++) {
       if (mask[i] === 0 || !distance) continue;
@@ -102,33 +115,34 @@ export function withRipples(scene: SceneView, water: Water, from: number, second
       const across = (ahead * (x - (width - 1) / 2)) / focal;
       for (let k = 0; k < count; k++) {
         const { kx, kz, phase } = all[k];
-        const at = kx * across + kz * ahead + phase;
-        here[2 * k] = Math.cos(at);
-        here[2 * k + 1] = Math.sin(at);
+        const at = Math.round((kx * across + kz * ahead + phase) * PER_RADIAN);
+        here[2 * k] = SINES[(at + TURN / 4) & (TURN - 1)];
+        here[2 * k + 1] = SINES[at & (TURN - 1)];
       }
       let sumA = 0;
       let sumB = 0;
       let sumC = 0;
-      for (let s = 0, o = 0; s < steps; s++) {
-        let sx = 0;
-        let sz = 0;
-        for (let k = 0; k < count; k++, o += 2) {
-          const swing = here[2 * k] * byTime[o] + here[2 * k + 1] * byTime[o + 1];
-          sx += aside[k] * swing;
-          sz += swing;
-        }
+      for (let o = 0; o < byTime.length; o += 2 * count) {
+        let right = 0;
+        let left = 0;
+        for (let k = 0; k < rightward; k++) right += here[k] * byTime[o + k];
+        for (let k = rightward; k < 2 * count; k++) left += here[k] * byTime[o + k];
         // a mirror turned by an angle turns what it shows by twice that
-        const u = Math.round(x + 2 * sx * focal);
-        const v = Math.round(y + 2 * sz * focal);
-        const j = v * width + u;
-        const seen = u >= 0 && u < width && v >= 0 && v < height && mask[j] === 1 ? j : i;
-        sumA += light.planes[0][seen];
-        sumB += light.planes[1][seen];
-        sumC += light.planes[2][seen];
+        const dx = 2 * ASIDE * (right - left) * focal;
+        const dy = 2 * (right + left) * focal;
+        for (let way = 1; way >= 3 - 2 * ways; way -= 2) {
+          const u = Math.round(x + way * dx);
+          const v = Math.round(y + way * dy);
+          const j = v * width + u;
+          const seen = u >= 0 && u < width && v >= 0 && v < height && mask[j] === 1 ? j : i;
+          sumA += red[seen];
+          sumB += green[seen];
+          sumC += blue[seen];
+        }
       }
-      planes[0][i] = sumA / steps;
-      planes[1][i] = sumB / steps;
-      planes[2][i] = sumC / steps;
+      outA[i] = sumA / (ways * steps);
+      outB[i] = sumB / (ways * steps);
+      outC[i] = sumC / (ways * steps);
     }
   return { ...scene, light: { ...light, planes } };
 }

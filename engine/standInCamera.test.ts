@@ -1,6 +1,10 @@
 import { existsSync, readFileSync } from 'node:fs';
 import { expect, test } from '@jest/globals';
+import { type Plate } from '@/camera/placePlate';
+import { plateOf, PLATES } from '@/camera/plates';
+import { readLight } from '@/camera/readLight';
 import { FIRST_WISH, planStandIn } from '@/camera/standIn';
+import { lightWarden } from '@/camera/warden';
 import { decodeImage } from '@/core/codecs/decodeImage';
 import { nodePlatform } from './nodePlatform';
 import { standInCamera } from './standInCamera';
@@ -40,3 +44,19 @@ test('with movement the warden stands on the stage and the water differs; the re
   expect(stage).toBeGreaterThan(4 * house + 2);
   expect(pool).toBeGreaterThan(2 * house);
 }, 60_000);
+
+test('the warden is lit by the hour: his coat by the sky, his lantern by itself', async () => {
+  const plate = plateOf(readLight(await strips('plate.walker-2')), PLATES['walker-2']);
+  const lit = (sky: number) => lightWarden(plate, { sky });
+  const [dusk, day] = [lit(0.19), lit(0.57)];
+  const mean = (of: Plate, x0: number, y0: number, x1: number, y1: number): number => {
+    let [sum, n] = [0, 0];
+    for (let y = y0; y < y1; y++)
+      for (let x = x0; x < x1; x++, n++) sum += of.light.planes[1][y * of.light.width + x];
+    return sum / n;
+  };
+  const [back, lantern] = [[150, 200, 175, 300] as const, [262, 365, 285, 400] as const];
+  expect(mean(day, ...back) / mean(dusk, ...back)).toBeGreaterThan(2.5);
+  expect(mean(day, ...lantern) / mean(dusk, ...lantern)).toBeCloseTo(1, 2);
+  expect(mean(dusk, ...back)).toBeCloseTo(mean(plate, ...back), 6);
+});

@@ -1,11 +1,12 @@
 import { linearCodes } from '@/camera/exposeFrame';
-import { withPlate } from '@/camera/placePlate';
-import { plateOf, PLATES } from '@/camera/plates';
+import { type Plate, withPlate } from '@/camera/placePlate';
+import { type PlateName, plateOf, PLATES } from '@/camera/plates';
 import { readLight } from '@/camera/readLight';
 import { depthPass, distancesOf, lightPasses, type LightMix, type SceneName, sceneOf } from '@/camera/scenes';
 import { type SceneView } from '@/camera/sceneView';
 import { shootView } from '@/camera/shootView';
 import { type StandInShot } from '@/camera/standIn';
+import { lightWarden } from '@/camera/warden';
 import { MILL_POOL, withRipples } from '@/camera/water';
 import { encodeTiff } from '@/core/codecs/write/encodeTiff';
 import { encodeJpeg } from '@/core/codecs/write/encodeJpeg';
@@ -16,9 +17,16 @@ export type SceneReader = (pass: string) => Promise<readonly Uint8Array[]>;
 
 const QUALITY = 93;
 
+/** A scene as its lights are turned, and who was seen in it. */
+interface HeldScene {
+  readonly key: string;
+  readonly scene: Promise<SceneView>;
+  readonly wardens: Map<PlateName, Promise<Plate>>;
+}
+
 /** The stand-in camera of one worker; it keeps the scene it last shot, since reading one takes longer than a shot. */
 export function standInCamera(platform: Platform, read: SceneReader) {
-  let held: { key: string; scene: Promise<SceneView> } | undefined;
+  let held: HeldScene | undefined;
   return async ({
     file,
     scene,
@@ -29,9 +37,16 @@ export function standInCamera(platform: Platform, read: SceneReader) {
     facts,
   }: StandInShot): Promise<{ file: string; bytes: Uint8Array }> => {
     const key = `${scene} ${JSON.stringify(mix)}`;
-    if (held?.key !== key) held = { key, scene: readScene(scene, mix, read) };
+    if (held?.key !== key) held = { key, scene: readScene(scene, mix, read), wardens: new Map() };
+    const { wardens } = held;
     const still = await held.scene;
-    const seen = motion ? await inMotion(still, motion, shot.seconds, read) : still;
+    let seen = still;
+    if (motion) {
+      const { pose, placing } = motion.warden;
+      let warden = wardens.get(pose);
+      if (!warden) wardens.set(pose, (warden = readWarden(pose, mix, read)));
+      seen = withPlate(withRipples(still, MILL_POOL, motion.from, shot.seconds), await warden, placing);
+    }
     const { image, signal } = shootView(seen, shot);
     const metadata = { facts, disclosed: false };
     const bytes = linear
@@ -41,15 +56,8 @@ export function standInCamera(platform: Platform, read: SceneReader) {
   };
 }
 
-/** The scene with its water moving and the warden walking by. */
-async function inMotion(
-  still: SceneView,
-  { warden: { pose, placing }, from }: NonNullable<StandInShot['motion']>,
-  seconds: number,
-  read: SceneReader,
-): Promise<SceneView> {
-  const plate = plateOf(readLight(await read(`plate.${pose}`)), PLATES[pose]);
-  return withPlate(withRipples(still, MILL_POOL, from, seconds), plate, placing);
+async function readWarden(pose: PlateName, mix: LightMix, read: SceneReader): Promise<Plate> {
+  return lightWarden(plateOf(readLight(await read(`plate.${pose}`)), PLATES[pose]), mix);
 }
 
 async function readScene(name: SceneName, mix: LightMix, read: SceneReader): Promise<SceneView> {

@@ -6,6 +6,9 @@ export interface KernelCalls {
   readonly warpGrid: (...args: number[]) => void;
   readonly gatherSpread: (...args: number[]) => void;
   readonly gatherColours: (...args: number[]) => void;
+  readonly spreadCells: (...args: number[]) => void;
+  readonly overlaySums: (...args: number[]) => void;
+  readonly overlayDoubled: (...args: number[]) => void;
   readonly nearestTwo: (a: number, n: number, b: number, m: number, out: number) => void;
   readonly splitPlanes: (
     src: number,

@@ -6,3 +6,4 @@ export { mertensWeights, featherWeights, normaliseAll, toBytes, toCodes16 } from
 export { luminancePlane, halveLuminancePlanes, logPlane, smoothPlane, scorePlane, pickPoints, scoreHistogram, tilePass } from './registration';
 export { nearestTwo } from './matching';
 export { gatherSpread, gatherColours } from './gather';
+export { spreadCells, overlaySums, overlayDoubled } from './defocus';
