@@ -85,46 +85,45 @@ export function gatherLight(
   const compiled = 2 * spread.reach + 1 <= KERNEL_TAPS ? kernels() : undefined;
   const each = 'places' in looks ? planes.map(() => looks) : looks;
   if (!compiled) return planes.map((plane, c) => plainGather(plane, W, H, each[c], spread));
-  if ('places' in looks && planes.length === 3)
-    return gatherByKernel(compiled, besideEachOther(planes), W, H, looks, spread, 3);
-  return planes.flatMap((plane, c) => gatherByKernel(compiled, plane, W, H, each[c], spread, 1));
+  if ('places' in looks && planes.length === 3) return gatherByKernel(compiled, planes, W, H, looks, spread);
+  return planes.flatMap((plane, c) => gatherByKernel(compiled, [plane], W, H, each[c], spread));
 }
 
 /** Red, green, blue and nothing beside each other. */
-function besideEachOther([red, green, blue]: readonly Float32Array[]): Float32Array {
-  const out = new Float32Array(4 * red.length);
+function layBeside([red, green, blue]: readonly Float32Array[], out: Float32Array): void {
   for (let i = 0, o = 0; i < red.length; i++, o += 4) {
     out[o] = red[i];
     out[o + 1] = green[i];
     out[o + 2] = blue[i];
+    out[o + 3] = 0;
   }
-  return out;
 }
 
 function gatherByKernel(
   k: Kernels,
-  scene: Float32Array,
+  planes: readonly Float32Array[],
   W: number,
   H: number,
   { width, height, places }: Looks,
   { table, reach }: Spread,
-  planes: 1 | 3,
 ): Float32Array[] {
   const n = width * height;
-  const out = Array.from({ length: planes }, () => new Float32Array(n));
+  const out = planes.map(() => new Float32Array(n));
   const taps = 2 * reach + 1;
   const rows = new Float32Array((PHASES + 1) * KERNEL_TAPS);
   for (let p = 0; p <= PHASES; p++) rows.set(table.subarray(p * taps, (p + 1) * taps), p * KERNEL_TAPS);
   k.borrow(() => {
     const weights = k.upload(rows);
-    const source = k.upload(scene);
+    const source = planes.length === 1 ? k.upload(planes[0]) : k.take(16 * W * H);
     const at = k.take(16 * CHUNK);
-    const made = k.take(4 * CHUNK * planes);
+    const made = k.take(4 * CHUNK * planes.length);
+    if (planes.length === 3) layBeside(planes, k.floats(source, 4 * W * H));
     for (let from = 0; from < n; from += CHUNK) {
       const count = Math.min(CHUNK, n - from);
       const part = places.subarray(2 * from, 2 * (from + count));
       k.bytes(at, 16 * count).set(new Uint8Array(part.buffer, part.byteOffset, part.byteLength));
-      if (planes === 3) k.gatherColours(source, W, H, at, count, weights, PHASES, taps, made, 4 * CHUNK);
+      if (planes.length === 3)
+        k.gatherColours(source, W, H, at, count, weights, PHASES, taps, made, 4 * CHUNK);
       else k.gatherSpread(source, W, H, at, count, weights, PHASES, taps, made);
       out.forEach((plane, c) => plane.set(k.floats(made + 4 * CHUNK * c, count), from));
     }

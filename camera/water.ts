@@ -95,6 +95,10 @@ export function withRipples(scene: SceneView, water: Water, from: number, second
   const all = waves().sort((a, b) => Number(b.kx > 0) - Number(a.kx > 0));
   const count = all.length;
   const rightward = 2 * all.filter(({ kx }) => kx > 0).length;
+  // in steps of the table of sines
+  const [kxs, kzs, phases] = (['kx', 'kz', 'phase'] as const).map((of) =>
+    Float64Array.from(all, (wave) => wave[of] * PER_RADIAN),
+  );
   const planes = light.planes.map((p) => p.slice());
   const { distance } = scene;
   // a wave's swing at a place and time is parted into what the place gives and what the time gives: cos(a − b) = cos a cos b + sin a sin b
@@ -106,33 +110,40 @@ export function withRipples(scene: SceneView, water: Water, from: number, second
       byTime[o++] = slope * Math.sin(speed * time);
     }
   }
+  // two pixels beside each other are moved alike: the shortest ripple is many times as wide
+  const shifts = new Float64Array(2 * steps);
+  let shifted = -1;
   const [red, green, blue] = light.planes;
   const [outA, outB, outC] = planes;
   for (let y = 0, i = 0; y < height; y++)
     for (let x = 0; x < width; x++, i++) {
       if (mask[i] === 0 || !distance) continue;
-      const ahead = distance[i];
-      const across = (ahead * (x - (width - 1) / 2)) / focal;
-      for (let k = 0; k < count; k++) {
-        const { kx, kz, phase } = all[k];
-        const at = Math.round((kx * across + kz * ahead + phase) * PER_RADIAN);
-        here[2 * k] = SINES[(at + TURN / 4) & (TURN - 1)];
-        here[2 * k + 1] = SINES[at & (TURN - 1)];
+      if (shifted !== i - 1 || x % 2 === 0) {
+        shifted = i;
+        const ahead = distance[i];
+        const across = (ahead * (x - (width - 1) / 2)) / focal;
+        for (let k = 0; k < count; k++) {
+          const at = (kxs[k] * across + kzs[k] * ahead + phases[k]) | 0;
+          here[2 * k] = SINES[(at + TURN / 4) & (TURN - 1)];
+          here[2 * k + 1] = SINES[at & (TURN - 1)];
+        }
+        for (let s = 0, o = 0; s < steps; s++, o += 2 * count) {
+          let right = 0;
+          let left = 0;
+          for (let k = 0; k < rightward; k++) right += here[k] * byTime[o + k];
+          for (let k = rightward; k < 2 * count; k++) left += here[k] * byTime[o + k];
+          // a mirror turned by an angle turns what it shows by twice that
+          shifts[2 * s] = 2 * ASIDE * (right - left) * focal;
+          shifts[2 * s + 1] = 2 * (right + left) * focal;
+        }
       }
       let sumA = 0;
       let sumB = 0;
       let sumC = 0;
-      for (let o = 0; o < byTime.length; o += 2 * count) {
-        let right = 0;
-        let left = 0;
-        for (let k = 0; k < rightward; k++) right += here[k] * byTime[o + k];
-        for (let k = rightward; k < 2 * count; k++) left += here[k] * byTime[o + k];
-        // a mirror turned by an angle turns what it shows by twice that
-        const dx = 2 * ASIDE * (right - left) * focal;
-        const dy = 2 * (right + left) * focal;
+      for (let s = 0; s < shifts.length; s += 2) {
         for (let way = 1; way >= 3 - 2 * ways; way -= 2) {
-          const u = Math.round(x + way * dx);
-          const v = Math.round(y + way * dy);
+          const u = (x + 0.5 + way * shifts[s]) | 0;
+          const v = (y + 0.5 + way * shifts[s + 1]) | 0;
           const j = v * width + u;
           const seen = u >= 0 && u < width && v >= 0 && v < height && mask[j] === 1 ? j : i;
           sumA += red[seen];

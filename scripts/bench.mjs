@@ -3,6 +3,12 @@ import { installPackages } from './install.mjs';
 
 installPackages();
 const { bundle, CLI_ENTRIES } = await import('./bundle.mjs');
-await bundle({ ...CLI_ENTRIES, benchmarks: 'benchmarks/main.ts', benchmarkKinds: 'benchmarks/kinds.ts' });
+await bundle({
+  ...CLI_ENTRIES,
+  benchmarks: 'benchmarks/main.ts',
+  benchmarkKinds: 'benchmarks/kinds.ts',
+  benchmarkCamera: 'benchmarks/camera.ts',
+});
 await import('../dist/benchmarks.mjs');
 await import('../dist/benchmarkKinds.mjs');
+await import('../dist/benchmarkCamera.mjs');

@@ -42,6 +42,17 @@ export function gatherSpread(src: usize, W: i32, H: i32, places: usize, n: i32, 
   }
 }
 
+@inline
+function five(at: usize, a: v128, b: v128, c: v128, d: v128, e: v128): v128 {
+  return f32x4.add(
+    f32x4.add(f32x4.mul(a, v128.load(at)), f32x4.mul(b, v128.load(at, 16))),
+    f32x4.add(
+      f32x4.add(f32x4.mul(c, v128.load(at, 32)), f32x4.mul(d, v128.load(at, 48))),
+      f32x4.mul(e, v128.load(at, 64)),
+    ),
+  );
+}
+
 /**
  * The same for three colours at once that look at the same places: `src` holds red, green, blue and nothing beside each other, `out` is three planes
  * of `plane` bytes.
@@ -60,6 +71,27 @@ export function gatherColours(src: usize, W: i32, H: i32, places: usize, n: i32,
     const left = iu - reach;
     const inside = left >= 0 && left + taps <= W;
     let sum = f32x4.splat(0);
+    if (taps == 5 && inside && iv >= 2 && iv + 2 < H) {
+      // the ordinary case: weights stay in registers
+      const a = v128.load32_splat(across), b = v128.load32_splat(across, 4), c = v128.load32_splat(across, 8);
+      const d = v128.load32_splat(across, 12), e = v128.load32_splat(across, 16);
+      const stride = <usize>W << 4;
+      let at = src + (<usize>((iv - 2) * W + left) << 4);
+      sum = f32x4.mul(v128.load32_splat(down), five(at, a, b, c, d, e));
+      at += stride;
+      sum = f32x4.add(sum, f32x4.mul(v128.load32_splat(down, 4), five(at, a, b, c, d, e)));
+      at += stride;
+      sum = f32x4.add(sum, f32x4.mul(v128.load32_splat(down, 8), five(at, a, b, c, d, e)));
+      at += stride;
+      sum = f32x4.add(sum, f32x4.mul(v128.load32_splat(down, 12), five(at, a, b, c, d, e)));
+      at += stride;
+      sum = f32x4.add(sum, f32x4.mul(v128.load32_splat(down, 16), five(at, a, b, c, d, e)));
+      const to = out + (<usize>o << 2);
+      store<f32>(to, f32x4.extract_lane(sum, 0));
+      store<f32>(to + plane, f32x4.extract_lane(sum, 1));
+      store<f32>(to + 2 * plane, f32x4.extract_lane(sum, 2));
+      continue;
+    }
     for (let j = 0; j < taps; j++) {
       const line = max<i32>(0, min<i32>(H - 1, iv - reach + j));
       const row = src + (<usize>(line * W) << 4);
