@@ -1,4 +1,5 @@
 import { type Raster } from '@/core/raster/raster';
+import { arctangent } from './arctangent';
 
 /** Which directions a picture of the scene shows: a flat one by its horizontal field, a round one by longitude and latitude, degrees. */
 export type SceneField =
@@ -31,8 +32,8 @@ export function sceneMap({ light: { width, height }, field }: SceneView): Direct
   }
   const [perX, perY] = [width / (field.across * DEGREE), height / (field.down * DEGREE)];
   return (x, y, z, at) => {
-    at[0] = Math.atan2(x, z) * perX + cx;
-    at[1] = Math.atan2(y, Math.sqrt(x * x + z * z)) * perY + cy;
+    at[0] = arctangent(x, z) * perX + cx;
+    at[1] = arctangent(y, Math.sqrt(x * x + z * z)) * perY + cy;
   };
 }
 
