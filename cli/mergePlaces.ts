@@ -1,11 +1,10 @@
 import { arrangeSet } from '@/core/capture/arrangeSet';
 import { type FrameStops } from '@/core/capture/stopsOfSet';
 import { PAPER_MEASURES } from '@/core/merge/mertensWeight';
-import { type Matrix3, multiply, normalise } from '@/core/raster/matrix3';
+import { type Matrix3 } from '@/core/raster/matrix3';
 import { referenceRegistration, type Registration } from '@/core/register/registerPair';
-import { fitFrames } from '@/engine/fitFrames';
 import { fitSet, type SetFit } from '@/engine/fitSet';
-import { mergeFrames } from '@/engine/mergeFrames';
+import { mergeView, throughView } from '@/engine/mergeView';
 import { type WorkerPool } from '@/engine/workerPool';
 import { candidatesOf, type LoadedFrame } from './loadFrames';
 import { mergeBySet, type MergedSet } from './mergeBySet';
@@ -47,15 +46,10 @@ export async function mergePlaces(
     );
     const head = place.includes(reference) ? place.indexOf(reference) : own.reference;
     const inputs = place.map((i) => ({ image: frames[i].levels[0], stops: stops[i].stops }));
-    const fits = await fitFrames(pool, inputs, head, { motion: 'auto' });
-    fits.forEach((fit, k) => (registrations[place[k]] = fit));
-    const used = place.flatMap((_, k) => (fits[k].fitted ? [{ ...inputs[k], matrix: fits[k].matrix }] : []));
-    const { width, height } = inputs[head].image;
-    const movers = { reference: used.findIndex((u) => u.image === inputs[head].image), choices: [] };
-    const { image } = await mergeFrames(pool, used, width, height, PAPER_MEASURES, movers);
-    const levels = await pool.run((tasks) => tasks.levels(image));
+    const view = await mergeView(pool, inputs, head, PAPER_MEASURES);
+    view.registrations.forEach((fit, k) => (registrations[place[k]] = fit));
     heads.push(place[head]);
-    views.push({ ...frames[place[head]], levels });
+    views.push({ ...frames[place[head]], levels: view.levels });
   }
   const viewStops = views.map((): FrameStops => ({ stops: 0, source: 'measured' }));
   const order = views.map((_, k) => k);
@@ -80,14 +74,8 @@ export async function mergePlaces(
   places.forEach((place, k) =>
     place.forEach((i) => {
       const view = joined.registrations[k];
-      const own = registrations[i];
-      rotations[i] = view.fitted && own.fitted ? (joined.panorama?.rotations[k] ?? null) : null;
-      registrations[i] = {
-        ...own,
-        fitted: view.fitted && own.fitted,
-        why: own.fitted ? view.why : own.why,
-        matrix: normalise(multiply(own.matrix, view.matrix)),
-      };
+      registrations[i] = throughView(view, registrations[i]);
+      rotations[i] = registrations[i].fitted ? (joined.panorama?.rotations[k] ?? null) : null;
     }),
   );
   const { panorama } = joined;

@@ -68,6 +68,8 @@ export interface BenchState {
   readonly measured?: Made<SetMeasures>;
   /** frames that preparation changed, by hash */
   readonly prepared: Readonly<Record<string, Made<readonly EncodedImage[]>>>;
+  /** merged brackets of a panorama's views, by the hash of their heads */
+  readonly views: Readonly<Record<string, Made<readonly EncodedImage[]>>>;
   readonly proofed?: Made<readonly Finding[]>;
   readonly tool?: ToolInHand;
   readonly finished?: FinishedState;
@@ -128,6 +130,7 @@ export function openBench(parts: BenchParts): Bench {
     session,
     decoded: {},
     prepared: {},
+    views: {},
     paused: false,
     problems: [],
     unreadable: 0,
@@ -231,6 +234,7 @@ export function openBench(parts: BenchParts): Bench {
       state.rival !== before.rival ||
       state.measured !== before.measured ||
       state.prepared !== before.prepared ||
+      state.views !== before.views ||
       state.proofed !== before.proofed ||
       state.session.look !== before.session.look ||
       state.session.station !== before.session.station

@@ -74,10 +74,12 @@ export const addFrames =
     });
     if (proposal && !draft.set.kindChosen) {
       draft.set.kind = proposal.kind;
-      // the bench does not merge the brackets of a panorama yet, and must not say that it does
-      draft.set.why = proposal.places
-        ? `${proposal.places.length} views, each bracketed. Here all frames are joined as they are; leave one exposure of each view in use, or let the command line merge the views first.`
-        : proposal.why;
+      draft.set.why = proposal.why;
+      draft.set.views = (proposal.places ?? []).map((place) => {
+        const own = place.map((i) => members[i]);
+        const { reference } = arrangeSet('bracket', own);
+        return { head: own[reference].id, frames: own.map((f) => f.id) };
+      });
       // what came in this drop and does not belong stays, unused
       for (const i of proposal.strangers) if (i >= known) members[i].used = false;
     }
@@ -121,8 +123,9 @@ export const setOther =
   (change: Partial<FrameSet['other']>): Edit =>
   (draft) => {
     Object.assign(draft.set.other, change);
-    if (change.bend !== undefined) delete draft.panorama;
-    if (change.projection || change.bend !== undefined) {
+    const again = change.bend !== undefined || change.views !== undefined;
+    if (again) delete draft.panorama;
+    if (change.projection || again) {
       delete draft.finish.crop;
       draft.finish.straighten = {};
       draft.watchPoints = [];
@@ -136,6 +139,7 @@ export const removeFrame =
     draft.frames = draft.frames.filter((f) => f.id !== id);
     draft.layers = draft.layers.filter((l) => l.source.kind !== 'frame' || l.source.frame !== id);
     draft.set.movers = draft.set.movers.filter((m) => m.frame !== id);
+    for (const view of draft.set.views) view.frames = view.frames.filter((f) => f !== id);
     propose(draft);
     dropPlacesIfMoved(draft, before);
   };

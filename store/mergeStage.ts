@@ -6,7 +6,7 @@ import { mergeRadiance } from '@/engine/mergeRadiance';
 import { mergeSet, type OtherKind } from '@/engine/mergeSet';
 import { type BenchState, type MergedState } from './bench';
 import { logMade } from './log';
-import { preparedLevels } from './preparedFrames';
+import { joinedLevels, preparedLevels } from './preparedFrames';
 import { type Stage } from './stage';
 
 /** Merges a set that is no bracket. */
@@ -24,7 +24,7 @@ async function mergeOther(
   );
   const inputs = frames.map(({ frame, registration }) => ({
     name: frame.file,
-    levels: preparedLevels(state, project, frame.hash),
+    levels: joinedLevels(state, project, frame.hash),
     matrix: registration.matrix,
     scale: registration.scale,
     stops: frame.stops,

@@ -4,15 +4,18 @@ import { placedFrames } from '@/core/recipe/cropOf';
 import {
   fitKey,
   type Frame,
-  inOrder,
+  joinedFrames,
   lensKey,
   mergeKey,
   type Project,
   referenceOf,
+  viewFitKey,
 } from '@/core/recipe/project';
 import { pictureGrid } from '@/core/recipe/pictureGrid';
+import { standIns, viewsOf } from '@/core/recipe/views';
 import { fitFrame } from '@/engine/fitFrames';
 import { fitSet } from '@/engine/fitSet';
+import { throughView } from '@/engine/mergeView';
 import { renderFinished } from '@/engine/renderFinished';
 import { type BenchState } from './bench';
 import { buildScene } from './buildScene';
@@ -21,7 +24,8 @@ import { amend } from './history';
 import { logMade } from './log';
 import { measureKey } from './measureKey';
 import { mergeStage, rivalStage } from './mergeStage';
-import { evened, preparedLevels } from './preparedFrames';
+import { viewStage } from './viewStage';
+import { evened, joinedLevels, preparedLevels } from './preparedFrames';
 import { type Stage } from './stage';
 import { findingsOfFit } from './stationFindings';
 
@@ -49,6 +53,7 @@ export function nextStage(state: BenchState): Stage | undefined {
   return (
     (project.set.prepare.balance === 'even' ? measureStage(state, project) : undefined) ??
     prepareStage(state, project) ??
+    viewStage(state, project) ??
     fitStage(state, project) ??
     mergeStage(state, project, project.set.method) ??
     finishStage(state, project) ??
@@ -150,9 +155,10 @@ function fitStage(state: BenchState, project: Project): Stage | undefined {
 }
 
 /** Whether a panorama's turns are not known for just the frames in use. */
-function lacksPanorama({ set, panorama, frames }: Project): boolean {
+function lacksPanorama(project: Project): boolean {
+  const { set, panorama } = project;
   if (set.kind !== 'panorama') return false;
-  const used = frames.filter((f) => f.used).map((f) => f.id);
+  const used = joinedFrames(project).map((f) => f.id);
   return (
     !panorama || panorama.frames.length !== used.length || used.some((id) => !panorama.frames.includes(id))
   );
@@ -166,11 +172,13 @@ function fitSetStage(
   keyOf: (frame: Frame) => string,
 ): Stage {
   const { kind, motion, region, other } = project.set;
-  const used = inOrder(project).filter((f) => f.used);
+  const used = joinedFrames(project);
+  const views = viewsOf(project);
   const inputs = used.map((f) => ({
-    levels: preparedLevels(state, project, f.hash),
+    levels: joinedLevels(state, project, f.hash),
     facts: f.facts,
-    stops: f.stops,
+    // merged brackets are all as bright as each other
+    stops: views.length > 0 ? 0 : f.stops,
   }));
   return {
     key: `fit ${kind} ${used.map(keyOf).join(' ')}`,
@@ -178,7 +186,11 @@ function fitSetStage(
     run: async (pool, signal, progress) => {
       const started = performance.now();
       const order = used.map((_, i) => i);
-      const at = Math.max(0, used.indexOf(reference));
+      const standsFor = standIns(project);
+      const at = Math.max(
+        0,
+        used.findIndex((f) => f.id === standsFor(reference.id)),
+      );
       const fit = await fitSet(
         pool,
         kind,
@@ -191,7 +203,15 @@ function fitSetStage(
       const seconds = (performance.now() - started) / 1000;
       return (now) => {
         const history = amend(now.history, (draft) => {
-          const fits = used.map((frame, i) => [keyOf(frame), fit.registrations[i]] as const);
+          const fits = used.flatMap((frame, i) => {
+            const own = fit.registrations[i];
+            const others = views.find(({ head }) => head === frame)?.frames ?? [];
+            return [frame, ...others.filter((f) => f !== frame)].map((f) => {
+              const within =
+                f === frame ? undefined : now.history.project.fits[viewFitKey(project.set, frame, f)];
+              return [keyOf(f), within ? throughView(own, within) : own] as const;
+            });
+          });
           draft.fits = { ...draft.fits, ...(Object.fromEntries(fits) as typeof draft.fits) };
           if (fit.panorama)
             draft.panorama = { frames: used.map((f) => f.id), fit: fit.panorama } as typeof draft.panorama;

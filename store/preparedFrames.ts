@@ -1,10 +1,21 @@
 import { type EncodedImage } from '@/core/raster/encodedImage';
 import { type Project } from '@/core/recipe/project';
+import { viewsOf } from '@/core/recipe/views';
 import { type BenchState } from './bench';
 
 /** Whether frames are used otherwise than as they were shot. */
 const isPrepared = ({ set: { prepare } }: Project): boolean =>
   prepare.balance === 'even' || prepare.lens !== undefined;
+
+/** The pixels that fit and merge take for a frame: of a view's head the merged bracket, of every other one the frame as its set is prepared. */
+export function joinedLevels(
+  state: Pick<BenchState, 'decoded' | 'prepared' | 'views'>,
+  project: Project,
+  hash: string,
+): readonly EncodedImage[] {
+  const isHead = viewsOf(project).some(({ head }) => head.hash === hash);
+  return (isHead ? state.views[hash]?.made : undefined) ?? preparedLevels(state, project, hash);
+}
 
 /** The pixels of a frame as its set is prepared. */
 export function preparedLevels(

@@ -47,6 +47,8 @@ const STEPS: Readonly<Record<number, (project: Record<string, unknown>) => Recor
   }),
   // 6: a frame may be a cut-out, and none was before; a panorama may solve how its lens bends; focus has two schools, a sky gradient two forms
   5: (project) => ({ ...project, version: 6, set: withNewMerges(project.set) }),
+  // 7: the brackets of a panorama's views are merged first; until now all frames were joined as they were
+  6: (project) => ({ ...project, version: 7, set: withViews(project.set) }),
 };
 
 /** A part of a stored project with new members; anything that is no object stays for the check to refuse. */
@@ -57,6 +59,11 @@ function extended(part: unknown, added: object): unknown {
 function withNewMerges(set: unknown): unknown {
   if (!set || typeof set !== 'object' || !('other' in set)) return set;
   return { ...set, other: extended(set.other, { bend: false, focus: 'auto', backgroundForm: 'curve' }) };
+}
+
+function withViews(set: unknown): unknown {
+  if (!set || typeof set !== 'object' || !('other' in set)) return set;
+  return { ...set, views: [], other: extended(set.other, { views: 'merged' }) };
 }
 
 function withWholeMask(layer: unknown): unknown {

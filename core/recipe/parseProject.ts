@@ -18,7 +18,7 @@ import { type Matrix3 } from '../raster/matrix3';
 import { BLEND_MODES } from '../layers/blendMode';
 import { CROP_RATIOS } from '../finish/finish';
 import { migrateProject } from './migrateProject';
-import { type Project } from './project';
+import { type Project, PROJECT_VERSION } from './project';
 
 const strict = <S extends ObjectShape>(shape: S) => object(shape).noUnknown().strict(true).required();
 const real = () =>
@@ -198,6 +198,7 @@ const other = strict({
   backgroundForm: oneOf(['curve', 'mesh']),
   moments: oneOf(Object.keys(MOMENT_TASTES)),
   bend: boolean().strict(true).required(),
+  views: oneOf(['merged', 'apart']),
 });
 
 const rotation = mixed<Matrix3>(
@@ -247,7 +248,7 @@ const fits = lazy((value: unknown) =>
 
 const project = strict({
   format: oneOf(['marsh-project']),
-  version: mixed<6>().oneOf([6]).required(),
+  version: mixed<typeof PROJECT_VERSION>().oneOf([PROJECT_VERSION]).required(),
   id: id(),
   title: text(200),
   task: text(400).optional(),
@@ -282,6 +283,9 @@ const project = strict({
     other,
     movers: array(strict({ x: real(), y: real(), frame: text(80) }))
       .max(1000)
+      .required(),
+    views: array(strict({ head: id(), frames: array(id()).max(20).required() }))
+      .max(400)
       .required(),
   }),
   layers: array(layer).max(200).required(),
@@ -331,7 +335,7 @@ const project = strict({
  */
 export function parseProject(value: unknown, where: string): Project {
   const version = value && typeof value === 'object' && 'version' in value ? value.version : undefined;
-  if (typeof version === 'number' && version > 6)
+  if (typeof version === 'number' && version > PROJECT_VERSION)
     throw new Problem(`“${where}” was written by a newer Marsh (version ${version}). Open it with that one.`);
   let checked: Project;
   try {

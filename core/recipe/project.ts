@@ -16,12 +16,16 @@ import { type StackMethod } from '../merge/stack/stackBand';
 import { NATURAL, type ToneWish } from '../merge/radiance/toneMap';
 import { type Verdict } from '../proof/finding';
 import { type Settings } from './settings';
+import { type BracketedView, standIns, viewKey, viewsOf } from './views';
 import { type FusionMeasures, PAPER_MEASURES } from '../merge/mertensWeight';
 import { type Rectangle } from '../raster/raster';
 import { anglesOf } from '../register/rotation/anglesOf';
 import { type PanoramaFit } from '../register/rotation/fitPanorama';
 import { type MotionModel } from '../register/motionModel';
 import { type Registration } from '../register/registerPair';
+
+/** of the recipe as it is stored; earlier ones are brought up to it by {@link migrateProject} */
+export const PROJECT_VERSION = 7;
 
 /** A frame as the project knows it; its bytes are kept beside the project under `hash`. */
 export interface Frame {
@@ -73,6 +77,8 @@ export interface FrameSet {
   readonly other: OtherMerge;
   /** what the user chose where something moved, latest last */
   readonly movers: readonly ChosenMover[];
+  /** which frames of a panorama look the same way, when it was bracketed; empty otherwise */
+  readonly views: readonly BracketedView[];
 }
 
 /** What is chosen for the merges of the other kinds; each kind looks at its own. */
@@ -85,6 +91,8 @@ export interface OtherMerge {
   readonly moments: MomentTaste;
   /** how the lens bends is solved with a panorama's turns */
   readonly bend: boolean;
+  /** the brackets of a panorama's views are merged first, or all its frames joined apart from each other */
+  readonly views: 'merged' | 'apart';
 }
 
 /** A panorama's fit, and the frames it is about, in its order. */
@@ -142,7 +150,7 @@ export interface WatchPoint {
  */
 export interface Project {
   readonly format: 'marsh-project';
-  readonly version: 6;
+  readonly version: typeof PROJECT_VERSION;
   readonly id: string;
   readonly title: string;
   /** what is to be made, where it was set as a task */
@@ -188,13 +196,14 @@ export const PLAIN_OTHER: OtherMerge = {
   focus: 'auto',
   moments: 'evening',
   bend: false,
+  views: 'merged',
 };
 
 /** A project without frames. `now` is ISO 8601. */
 export function emptyProject(id: string, title: string, now: string): Project {
   return {
     format: 'marsh-project',
-    version: 6,
+    version: PROJECT_VERSION,
     id,
     title,
     created: now,
@@ -214,6 +223,7 @@ export function emptyProject(id: string, title: string, now: string): Project {
       response: 'srgb',
       other: PLAIN_OTHER,
       movers: [],
+      views: [],
     },
     layers: [MERGE_LAYER],
     match: { set: NO_ADJUST, whole: NO_ADJUST },
@@ -252,6 +262,11 @@ export function fitKey(
   return `${reference.hash.slice(0, 16)}>${frame.hash.slice(0, 16)}@${(frame.stops - reference.stops).toFixed(3)}/${motion}${held}${how}${lensKey(prepare)}`;
 }
 
+/** Everything that the registration of a frame to its view's head depends on. */
+export function viewFitKey({ prepare }: Pick<FrameSet, 'prepare'>, head: Frame, frame: Frame): string {
+  return fitKey(head, frame, { motion: 'auto', prepare });
+}
+
 /** A lens correction as part of a key; empty where there is none. */
 export function lensKey(prepare?: Preparation): string {
   const { lens } = prepare ?? {};
@@ -278,14 +293,21 @@ export function inOrder(project: Project): Frame[] {
   ).map((i) => frames[i]);
   if (set.kind !== 'panorama' || !panorama) return timed;
   const along = new Map(anglesOf(panorama.fit).map((angle, i) => [panorama.frames[i], angle]));
-  const place = (f: Frame): number => along.get(f.id) ?? Infinity;
+  const standsFor = standIns(project);
+  const place = (f: Frame): number => along.get(standsFor(f.id)) ?? Infinity;
   return timed.sort((a, b) => place(a) - place(b));
 }
 
-/** Frames that the merge uses: in use, measured and fitted, in their order. */
+/** Frames that fit and merge look at, in their order: those in use, and of a bracketed view its head only. */
+export function joinedFrames(project: Project): Frame[] {
+  const standsFor = standIns(project);
+  return inOrder(project).filter((f) => f.used && standsFor(f.id) === f.id);
+}
+
+/** Frames that the merge uses: in use, measured and fitted, in their order; of a bracketed view its head only. */
 export function mergedFrames(project: Project): { frame: Frame; registration: Registration }[] {
-  return inOrder(project).flatMap((frame) => {
-    const registration = frame.used ? fitOf(project, frame) : undefined;
+  return joinedFrames(project).flatMap((frame) => {
+    const registration = fitOf(project, frame);
     return registration?.fitted ? [{ frame, registration }] : [];
   });
 }
@@ -299,12 +321,17 @@ export function mergeKey(project: Project, method: MergeMethod = project.set.met
   );
   const { merge, tone, response, prepare, kind, other, region } = project.set;
   if (kind !== 'bracket') {
-    const wished = { ...other, ...(kind === 'developments' ? { merge } : {}), ...(region ? { region } : {}) };
+    const wished = {
+      ...other,
+      ...(kind === 'developments' || viewsOf(project).length > 0 ? { merge } : {}),
+      ...(region ? { region } : {}),
+    };
     return [
       project.set.reference,
       prepare.balance + lensKey(prepare),
       kind,
       JSON.stringify(wished),
+      ...viewsOf(project).map(viewKey),
       ...frames,
     ].join('|');
   }

@@ -7,7 +7,18 @@ import { IDENTITY } from '../raster/matrix3';
 import { PLAIN_MASK } from '@/core/mask/mask';
 import { cropOf, proposedCrop } from './cropOf';
 import { parseProject } from './parseProject';
-import { byExposure, emptyProject, fitKey, fitOf, mergedFrames, mergeKey, type Project } from './project';
+import {
+  byExposure,
+  emptyProject,
+  fitKey,
+  fitOf,
+  joinedFrames,
+  mergedFrames,
+  mergeKey,
+  type Project,
+  PROJECT_VERSION,
+} from './project';
+import { viewsOf } from './views';
 import { settingsOf } from './settings';
 
 const plain = (project: Project): Record<string, unknown> =>
@@ -136,6 +147,31 @@ describe('the recipe as JSON', () => {
     expect(parseProject(old, 'old.zip')).toEqual({ ...sampleProject(), finish: { ...finish, noise: 0 } });
   });
 
+  test('the views of a bracketed panorama: merged first, under one head each, or apart', () => {
+    const project = sampleProject({ kind: 'panorama' });
+    const ids = project.frames.map((f) => f.id);
+    const views = [{ head: ids[1], frames: ids }];
+    const set = { ...project.set, views, reference: ids[0] };
+    const bracketed: Project = { ...project, set };
+    expect(parseProject(plain(bracketed), 'wide.zip')).toEqual(bracketed);
+    // the reference of the set stands for its own view, and what is not in use is not of it
+    expect(viewsOf(bracketed)).toEqual([{ head: project.frames[0], frames: project.frames }]);
+    expect(joinedFrames(bracketed)).toEqual([project.frames[0]]);
+    const without = { ...bracketed, frames: project.frames.map((f, i) => ({ ...f, used: i !== 2 })) };
+    expect(viewsOf(without)[0].frames.map((f) => f.id)).toEqual(ids.slice(0, 2));
+    const alone = { ...bracketed, frames: project.frames.map((f, i) => ({ ...f, used: i === 0 })) };
+    expect(viewsOf(alone)).toEqual([]);
+    const apart: Project = { ...bracketed, set: { ...set, other: { ...set.other, views: 'apart' } } };
+    expect(viewsOf(apart)).toEqual([]);
+    expect(joinedFrames(apart)).toHaveLength(3);
+    expect(viewsOf({ ...bracketed, set: { ...set, kind: 'focus' } })).toEqual([]);
+    // until version 7 all frames were joined as they were
+    const { views: _v, other, ...rest } = project.set;
+    const { views: _o, ...wishes } = other;
+    const old = { ...plain(project), version: 6, set: { ...rest, other: wishes } };
+    expect(parseProject(old, 'old.zip')).toEqual(project);
+  });
+
   test('a panorama is kept whole, strays included, and every kind has a merge of its own', () => {
     const project = sampleProject();
     const turned: Project = {
@@ -158,9 +194,9 @@ describe('the recipe as JSON', () => {
     expect(new Set(keys).size).toBe(SET_KINDS.length);
   });
   test('a file of a later version says so', () =>
-    expect(() => parseProject({ ...plain(sampleProject()), version: 7 }, 'new.zip')).toThrow(
-      'newer Marsh (version 7)',
-    ));
+    expect(() =>
+      parseProject({ ...plain(sampleProject()), version: PROJECT_VERSION + 1 }, 'new.zip'),
+    ).toThrow(`newer Marsh (version ${PROJECT_VERSION + 1})`));
 });
 
 describe('the project file', () => {

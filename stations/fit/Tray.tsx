@@ -1,16 +1,17 @@
 'use client';
-import { fitOf, mergedFrames } from '@/core/recipe/project';
+import { fitOf } from '@/core/recipe/project';
 import { useBench } from '../benchContext';
 import { FrameTray } from '../tray/FrameTray';
 import { FIT_TEXT as TEXT } from './text';
 
 export function FitTray() {
   const project = useBench((s) => s.history.project);
-  const used = project.frames.filter((f) => f.used).length;
+  const used = project.frames.filter((f) => f.used);
+  const fitted = used.filter((f) => fitOf(project, f)?.fitted);
   return (
     <FrameTray
       title={TEXT.tray}
-      note={`${mergedFrames(project).length} of ${used} fitted`}
+      note={`${fitted.length} of ${used.length} fitted`}
       isOut={(frame) => fitOf(project, frame)?.fitted === false}
       caption={(frame) => {
         const fit = fitOf(project, frame);

@@ -9,6 +9,7 @@ import { setOther } from '@/store/edits';
 import { momentLayers } from '@/store/momentLayers';
 import { Button } from '@/ui/controls/Button';
 import { PickOne } from '@/ui/controls/PickOne';
+import { Toggle } from '@/ui/controls/Toggle';
 import { Advice, Hint, Section } from '@/ui/Section';
 import { useActions, useBench } from '../benchContext';
 import { ProjectionCards } from './ProjectionCards';
@@ -37,33 +38,53 @@ export function OtherSection({ kind }: { kind: Exclude<SetKind, 'bracket'> }) {
 
 /** The projections with what each does to the picture, and the one that is recommended. */
 function ProjectionSection() {
-  const { panorama, wished } = useBench((s) => ({
+  const { panorama, wished, views, isBracketed } = useBench((s) => ({
     panorama: s.history.project.panorama,
     wished: s.history.project.set.other.projection,
+    views: s.history.project.set.other.views,
+    isBracketed: s.history.project.set.views.length > 0,
   }));
   const actions = useActions();
   const offer = useMemo(() => panorama && chooseProjection(panorama.fit), [panorama]);
-  if (!panorama || !offer) return null;
+  const brackets = isBracketed && (
+    <Section title={TEXT.views}>
+      <Toggle
+        label={TEXT.viewsMerged}
+        value={views === 'merged'}
+        onChange={(merged) =>
+          actions.edit(
+            merged ? TEXT.viewsMerged : TEXT.viewsApart,
+            setOther({ views: merged ? 'merged' : 'apart' }),
+          )
+        }
+      />
+      <Hint>{TEXT.viewsHint}</Hint>
+    </Section>
+  );
+  if (!panorama || !offer) return brackets || null;
   const choose = (projection: ProjectionKind | 'auto', name: string): void =>
     actions.edit(`Projection: ${name.toLowerCase()}`, setOther({ projection }));
   return (
-    <Section title={TEXT.projection}>
-      <Advice>
-        {offer.why}
-        {wished !== 'auto' && wished !== offer.recommended && (
-          <Button data-main onPress={() => choose('auto', TEXT.projections[offer.recommended])}>
-            {TEXT.recommended}
-          </Button>
-        )}
-      </Advice>
-      <ProjectionCards
-        panorama={panorama}
-        choices={offer.choices}
-        value={wished === 'auto' ? offer.recommended : wished}
-        onChange={(kind) => choose(kind, TEXT.projections[kind])}
-      />
-      <Hint>{TEXT.projectionHint}</Hint>
-    </Section>
+    <>
+      {brackets}
+      <Section title={TEXT.projection}>
+        <Advice>
+          {offer.why}
+          {wished !== 'auto' && wished !== offer.recommended && (
+            <Button data-main onPress={() => choose('auto', TEXT.projections[offer.recommended])}>
+              {TEXT.recommended}
+            </Button>
+          )}
+        </Advice>
+        <ProjectionCards
+          panorama={panorama}
+          choices={offer.choices}
+          value={wished === 'auto' ? offer.recommended : wished}
+          onChange={(kind) => choose(kind, TEXT.projections[kind])}
+        />
+        <Hint>{TEXT.projectionHint}</Hint>
+      </Section>
+    </>
   );
 }
 

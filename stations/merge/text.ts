@@ -1,6 +1,7 @@
 /** Words of the Merge station. */
 export const MERGE_TEXT = {
   name: 'Merge',
+  inView: 'merged into its view',
   none: 'Nothing is merged yet. Merging starts by itself when the frames are fitted.',
   method: 'Merged by',
   methods: { fusion: 'Exposure fusion', radiance: 'Radiance' },
@@ -35,6 +36,11 @@ export const OTHER_TEXT = {
   suiting: 'Take what suits the set',
   focusHint:
     'By one even depth: each place from the frame that shows it sharpest, decided along the edges of the picture. By size of detail: coarse and fine each from the frame that shows most of it. Depth shows which frame is sharp where.',
+  views: 'Brackets of the views',
+  viewsMerged: 'Merge each view first',
+  viewsApart: 'Join all frames as they are',
+  viewsHint:
+    'Several exposures were taken in each direction. Merged first, a view shows light and shadow at once, and seams join merged views only.',
   projection: 'Laid out flat',
   laidOut: 'Projection',
   recommended: 'Take the recommended one',

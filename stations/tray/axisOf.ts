@@ -2,6 +2,7 @@ import { format } from 'date-fns';
 import { timeOf } from '@/core/capture/arrangeSet';
 import { type SetKind } from '@/core/capture/setKind';
 import { type Frame, type Project } from '@/core/recipe/project';
+import { standIns } from '@/core/recipe/views';
 import { anglesOf, isColumn } from '@/core/register/rotation/anglesOf';
 import { formatStops } from '@/ui/formatFinding';
 
@@ -78,7 +79,8 @@ const clock: Axis = (project, frames, zero) => {
 const angle: Axis = (project, frames, zero) => {
   const { panorama } = project;
   const found = panorama ? anglesOf(panorama.fit) : [];
-  const values = frames.map((f) => found[panorama?.frames.indexOf(f.id) ?? -1] ?? NaN);
+  const standsFor = standIns(project);
+  const values = frames.map((f) => found[panorama?.frames.indexOf(standsFor(f.id)) ?? -1] ?? NaN);
   const known = values.filter(Number.isFinite);
   if (known.length === 0) return order('order')(project, frames, zero);
   const middle = known.reduce((a, b) => a + b, 0) / known.length;

@@ -1,0 +1,38 @@
+import { type Frame, type Project } from './project';
+
+/** Frames of one direction of a bracketed panorama, as the recipe keeps them. */
+export interface BracketedView {
+  /** the frame that the others are fitted to and that stands for the view; frame ids */
+  readonly head: string;
+  readonly frames: readonly string[];
+}
+
+/** A view in force: its frames in use, merged before the views are joined. */
+export interface View {
+  readonly head: Frame;
+  readonly frames: readonly Frame[];
+}
+
+/** The views whose brackets are merged first; none in a set of another kind, or when all frames are joined as they are. */
+export function viewsOf({ frames, set }: Pick<Project, 'frames' | 'set'>): View[] {
+  if (set.kind !== 'panorama' || set.other.views === 'apart') return [];
+  const used = new Map(frames.flatMap((f) => (f.used && !f.plate ? [[f.id, f] as const] : [])));
+  return set.views.flatMap((view) => {
+    const own = view.frames.flatMap((id) => used.get(id) ?? []);
+    if (own.length < 2) return [];
+    // the reference of the set stands for its own view
+    const head = own.find((f) => f.id === set.reference) ?? own.find((f) => f.id === view.head) ?? own[0];
+    return [{ head, frames: own }];
+  });
+}
+
+/** Frame id → the frame that stands for it: the head of its view, or itself. */
+export function standIns(project: Pick<Project, 'frames' | 'set'>): (id: string) => string {
+  const heads = new Map(viewsOf(project).flatMap(({ head, frames }) => frames.map((f) => [f.id, head.id])));
+  return (id) => heads.get(id) ?? id;
+}
+
+/** Everything that the merge of a view depends on but its own fits, as text. */
+export function viewKey({ head, frames }: View): string {
+  return [head.hash, ...frames.map((f) => `${f.hash}@${f.stops.toFixed(3)}`)].join(' ');
+}

@@ -1,0 +1,102 @@
+import { afterEach, beforeAll, expect, test } from '@jest/globals';
+import { PLAIN_LENS } from '@/camera/lens';
+import { type SceneView } from '@/camera/sceneView';
+import { factsOf, shootView } from '@/camera/shootView';
+import { writeExif } from '@/camera/writeExif';
+import { encodeJpeg } from '@/core/codecs/write/encodeJpeg';
+import { type EncodedImage } from '@/core/raster/encodedImage';
+import { emptyProject, mergedFrames, type Project } from '@/core/recipe/project';
+import { viewsOf } from '@/core/recipe/views';
+import { nodePlatform } from '@/engine/nodePlatform';
+import { inlinePool } from '@/tests/inlinePool';
+import { millAtDusk } from '@/tests/knownScene';
+import { addFiles } from './addFiles';
+import { type Bench, openBench } from './bench';
+import { setOther, setUsed } from './edits';
+import { START } from './session';
+
+const STOPS = [-2, 0, 2];
+const YAWS = [-10, 2];
+let files: { name: string; read: () => Promise<Uint8Array> }[];
+let bench: Bench;
+
+beforeAll(async () => {
+  const scene: SceneView = { light: millAtDusk(), field: { kind: 'flat', across: 63 } };
+  const { encodeJpeg: encode } = nodePlatform();
+  files = await Promise.all(
+    YAWS.flatMap((yaw, v) =>
+      STOPS.map(async (stops, k) => {
+        const shot = {
+          width: 600,
+          height: 400,
+          lens: { ...PLAIN_LENS, focalLength: 60 },
+          // a hand that does not hold quite still between the exposures of a view
+          stand: { yaw: yaw + 0.05 * k, pitch: 0.03 * k, roll: 0 },
+          seconds: 0.5 * 2 ** stops,
+          iso: 100,
+          seed: 10 * v + k,
+        };
+        const taken = new Date(Date.parse('2026-10-03T18:00:00Z') + 60000 * v + 1200 * k);
+        const jpeg = await encodeJpeg(shootView(scene, shot).image, 95, encode);
+        const bytes = writeExif(jpeg, factsOf(shot, taken.toISOString().slice(0, 23)));
+        return { name: `view-${v}-${k}.jpg`, read: () => Promise.resolve(bytes) };
+      }),
+    ),
+  );
+});
+afterEach(() => bench.actions.close());
+
+const project = (): Project => bench.store.getState().history.project;
+async function until(ready: () => boolean): Promise<void> {
+  const end = Date.now() + 100_000;
+  while (!ready()) {
+    if (Date.now() > end) throw new Error(`not in time: ${JSON.stringify(bench.store.getState().problems)}`);
+    await new Promise((r) => setTimeout(r, 20));
+  }
+}
+
+test('a bracketed panorama: each view is merged first, then the views are joined; or all frames as they are', async () => {
+  const empty = emptyProject('p', 'Marsh', '2026-10-03T12:00:00.000Z');
+  bench = openBench({
+    pool: inlinePool(2),
+    stored: { id: 'p', changed: empty.changed, project: empty, session: START, past: [], future: [] },
+    save: () => Promise.resolve(),
+  });
+  await addFiles(bench, files, () => Promise.resolve());
+  await until(() => bench.store.getState().merged !== undefined);
+  expect(project().set.kind).toBe('panorama');
+  expect(project().set.why).toContain('2 views with 3 frames each');
+  const views = viewsOf(project());
+  expect(views.map((v) => v.frames.map((f) => f.file))).toEqual([
+    ['view-0-0.jpg', 'view-0-1.jpg', 'view-0-2.jpg'],
+    ['view-1-0.jpg', 'view-1-1.jpg', 'view-1-2.jpg'],
+  ]);
+  // the heads alone are joined, the others lie on the reference through them
+  expect(mergedFrames(project()).map(({ frame }) => frame.id)).toEqual(views.map((v) => v.head.id));
+  expect(project().panorama?.frames).toHaveLength(2);
+  expect(Object.values(project().fits).every((f) => f.fitted)).toBe(true);
+  const { merged, views: made } = bench.store.getState();
+  expect(Object.keys(made).sort()).toEqual(views.map((v) => v.head.hash).sort());
+  // light and shadow at once: hardly anything clipped, though the light frames are
+  const clippedOf = ({ data, white }: EncodedImage): number => {
+    let n = 0;
+    for (const v of data) if (v >= 0.99 * white) n++;
+    return n / data.length;
+  };
+  const lightest = bench.store.getState().decoded[views[0].frames[2].hash].levels[0];
+  expect(clippedOf(lightest)).toBeGreaterThan(0.01);
+  expect(clippedOf(made[views[0].head.hash].made[0])).toBeLessThan(0.2 * clippedOf(lightest));
+  const key = merged?.key;
+
+  // a frame left out: its view alone is made anew
+  const [first, second] = views.map((v) => made[v.head.hash]);
+  const out = views[0].frames.find((f) => f.id !== views[0].head.id);
+  bench.actions.edit('out', setUsed(out?.id ?? '', false));
+  await until(() => bench.store.getState().merged?.key !== key && bench.store.getState().work === undefined);
+  expect(bench.store.getState().views[views[0].head.hash]).not.toBe(first);
+  expect(bench.store.getState().views[views[1].head.hash]).toBe(second);
+
+  bench.actions.edit('apart', setOther({ views: 'apart' }));
+  await until(() => bench.store.getState().merged?.scene.frames.length === 5);
+  expect(project().panorama?.frames).toHaveLength(5);
+}, 120_000);
