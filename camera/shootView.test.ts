@@ -204,6 +204,17 @@ describe('the stand-in camera plans', () => {
     expect(step / fieldOfView(35, 36)).toBeCloseTo(0.6, 6);
     expect(row[0].facts.camera).toContain('simulation');
   });
+  test('a panorama whose views are bracketed: the exposures of a view look the same way', () => {
+    const wish = { ...FIRST_WISH, plan: 'panorama', frames: 2, exposures: 3, spacing: 2, shake: 0 } as const;
+    const shots = planStandIn(wish);
+    expect(shots).toHaveLength(6);
+    const yaws = shots.map((s) => s.shot.stand.yaw);
+    expect(yaws.slice(0, 3)).toEqual([yaws[0], yaws[0], yaws[0]]);
+    expect(yaws[3]).toBeGreaterThan(yaws[0]);
+    const stops = shots.map((s) => Math.log2(s.shot.seconds / shots[1].shot.seconds));
+    expect(stops).toEqual([-2, 0, 2, -2, 0, 2]);
+    expect(planWarnings({ ...wish, spacing: 4 }).join(' ')).toMatch(/4 EV apart/);
+  });
   test.each([
     [{ spacing: 5 }, /5 EV apart/],
     [{ plan: 'panorama', overlap: 0.1 }, /10 % overlap/],

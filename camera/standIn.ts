@@ -80,6 +80,8 @@ export interface StandInWish {
   readonly frames: number;
   /** steps of a bracket, EV */
   readonly spacing: number;
+  /** exposures of each view of a panorama, `spacing` apart */
+  readonly exposures: number;
   /** share of a frame that neighbours of a panorama share, 0…1 */
   readonly overlap: number;
   /** f-number */
@@ -107,6 +109,7 @@ export const FIRST_WISH: StandInWish = {
   plan: 'bracket',
   frames: 3,
   spacing: 2,
+  exposures: 1,
   overlap: 0.35,
   aperture: 8,
   focalLength: 35,
@@ -149,9 +152,12 @@ export function planStandIn(wish: StandInWish): StandInShot[] {
   const mix = lights(bright, wish.lamps);
   const metered = (usual * (wish.aperture / 8) ** 2 * 0.25) / (view === 'marsh' ? 0.25 : 0.05 + 0.4 * bright);
   const odd = frames >> 1;
-  return Array.from({ length: frames }, (_, i): StandInShot => {
+  const exposures = plan === 'panorama' ? wish.exposures : 1;
+  return Array.from({ length: frames * exposures }, (_, n): StandInShot => {
+    const i = Math.floor(n / exposures);
     const along = i - (frames - 1) / 2;
-    const stops = plan === 'bracket' ? along * wish.spacing : 0;
+    const steps = plan === 'bracket' ? along : (n % exposures) - (exposures - 1) / 2;
+    const stops = steps * wish.spacing;
     const hand: Stand = {
       yaw:
         wish.shake * normal() +
@@ -160,7 +166,7 @@ export function planStandIn(wish: StandInWish): StandInShot[] {
       roll: wish.shake * normal(),
       ...(wish.slide > 0 ? { shift: [wish.slide * normal(), 0, wish.slide * normal()] as const } : {}),
     };
-    const fault = i === odd ? wish.fault : 'none';
+    const fault = n === odd ? wish.fault : 'none';
     const lens: Lens = {
       ...PLAIN_LENS,
       focalLength: wish.focalLength,
@@ -185,16 +191,18 @@ export function planStandIn(wish: StandInWish): StandInShot[] {
       stand: hand,
       seconds: plan === 'stack' ? seconds / 32 : seconds,
       ...(fault === 'balance' ? { balance: [-0.3, 0.35] as const } : {}),
-      seed: 100 * seed + i,
+      seed: 100 * seed + n,
     };
-    const taken = new Date(START + 60000 * seed + 2500 * i).toISOString().slice(0, 23);
+    const taken = new Date(START + 60000 * seed + 2500 * n + 20000 * (exposures > 1 ? i : 0))
+      .toISOString()
+      .slice(0, 23);
     return {
-      file: `stand-in-${plan}-${seed}-${String(i + 1).padStart(2, '0')}.${wish.linear ? 'tif' : 'jpg'}`,
+      file: `stand-in-${plan}-${seed}-${String(n + 1).padStart(2, '0')}.${wish.linear ? 'tif' : 'jpg'}`,
       scene,
       linear: wish.linear,
       mix,
       ...(wish.moving && view === 'mill'
-        ? { motion: { warden: wardenAt(i, shot.seconds), from: APART * i } }
+        ? { motion: { warden: wardenAt(n, shot.seconds), from: APART * n } }
         : {}),
       shot,
       facts: factsOf(shot, taken),
@@ -211,7 +219,8 @@ function resting(nearest: number, farthest: number): number {
 export function planWarnings(wish: StandInWish): string[] {
   const { plan, frames } = wish;
   const says: string[] = [];
-  if (plan === 'bracket' && wish.spacing > 3)
+  const isBracketed = plan === 'bracket' || (plan === 'panorama' && wish.exposures > 1);
+  if (isBracketed && wish.spacing > 3)
     says.push(
       `${wish.spacing} EV apart: tones between two frames are held well by neither. Stay at 2, 3 at most.`,
     );

@@ -118,6 +118,27 @@ test('the stand-in camera shoots a set on the bench and says what is planted', a
   await expect(bench.station('Frames')).toContainText(/white balance apart/i);
 });
 
+test('a panorama of brackets: each view is merged first, then the views are joined', async ({ page }) => {
+  await page.goto('/');
+  await page.getByRole('button', { name: 'New project' }).click();
+  await page.getByRole('button', { name: 'Stand-in camera' }).click();
+  const camera = page.getByRole('dialog', { name: /a simulation/ });
+  await camera.getByRole('button', { name: /^Bracket/ }).click();
+  await page.getByRole('option', { name: 'Panorama' }).click();
+  await camera.getByRole('slider', { name: 'Exposures a view' }).fill('3');
+  await camera.getByRole('slider', { name: 'Frames' }).fill('2');
+  await camera.getByRole('button', { name: 'Shoot' }).click();
+  const bench = benchPage(page);
+  await expect(bench.station('Finish')).not.toContainText(/not made yet/, { timeout: 150_000 });
+  await expect(kindOf(page)).toContainText('2 views with 3 frames each');
+  await bench.go('Merge');
+  await expect(page.getByText('2 merged', { exact: false })).toBeVisible();
+  await expect(page.getByText('merged into its view')).toHaveCount(4);
+  await page.getByText('Merge each view first').click();
+  await expect(page.getByText('6 merged', { exact: false })).toBeVisible({ timeout: 120_000 });
+  await expect(page.getByText('merged into its view')).toHaveCount(0);
+});
+
 test('cut-outs lie over a frame as layers and are moved by hand and by key', async ({ page }) => {
   const bench = await opened(page, 'plates');
   await bench.go('Layers');

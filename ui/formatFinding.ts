@@ -10,7 +10,7 @@ export function formatValue(value: number, unit: string): string {
 
 /** The short line of the trail. */
 export function findingLine(finding: Finding): string {
-  return `${finding.label.toLowerCase()} ${formatValue(finding.value, finding.unit)}`;
+  return `${finding.label.toLowerCase()} ${formatValue(finding.value, finding.unit).replace(' ', '\u00a0')}`;
 }
 
 /** Stops with a sign: `+2.0 EV`. */

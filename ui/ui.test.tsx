@@ -22,8 +22,8 @@ describe('numbers as they are read', () => {
   ])('%f %s', (value, unit, text) => expect(formatValue(value, unit)).toBe(text));
   test('stops carry their sign, nothing does not', () =>
     expect([1.96, -0.5, 0.01].map((v) => formatStops(v))).toEqual(['+2.0 EV', '−0.5 EV', '0.0 EV']));
-  test('a line for the trail', () =>
-    expect(findingLine(judge('fit.typical', 0.083))).toBe('typical error 0.08 px'));
+  test('a line for the trail, whose unit never parts from its number', () =>
+    expect(findingLine(judge('fit.typical', 0.083))).toBe('typical error 0.08\u00a0px'));
 });
 
 describe('controls', () => {

@@ -123,7 +123,18 @@ export function StandInCamera() {
                   format={String}
                   onChange={(frames) => set({ frames })}
                 />
-                {plan === 'bracket' && (
+                {plan === 'panorama' && (
+                  <Measure
+                    label={TEXT.exposures}
+                    value={wish.exposures}
+                    min={1}
+                    max={5}
+                    step={2}
+                    format={String}
+                    onChange={(exposures) => set({ exposures })}
+                  />
+                )}
+                {(plan === 'bracket' || (plan === 'panorama' && wish.exposures > 1)) && (
                   <Measure
                     label={TEXT.spacing}
                     value={wish.spacing}

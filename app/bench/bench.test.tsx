@@ -21,8 +21,8 @@ describe('the trail', () => {
     renderOnBench(sampleProject(), <Trail onGo={onGo} />);
     const steps = screen.getAllByRole('button');
     expect(steps.map((s) => s.textContent)).toEqual([
-      'Frameswidest spacing 2.00 EV1',
-      'Fittypical error 0.05 px2',
+      'Frameswidest spacing 2.00\u00a0EV1',
+      'Fittypical error 0.05\u00a0px2',
       'Mergenot made yet3',
       'Layersnothing painted in4',
       'Matchnothing changed5',

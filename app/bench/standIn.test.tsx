@@ -1,5 +1,5 @@
 import { describe, expect, jest, test } from '@jest/globals';
-import { screen, within } from '@testing-library/react';
+import { fireEvent, screen, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { emptyProject } from '@/core/recipe/project';
 import { renderOnBench } from '@/tests/testBench';
@@ -27,6 +27,10 @@ describe('the stand-in camera', () => {
     expect(dialog.queryByRole('slider', { name: 'Overlap' })).toBeNull();
     await choose(/^Bracket/, 'Panorama');
     expect(dialog.getByRole('slider', { name: 'Overlap' })).toBeInTheDocument();
+    // the steps of a bracket return with the second exposure of a view
+    expect(dialog.queryByRole('slider', { name: 'Steps' })).toBeNull();
+    fireEvent.change(dialog.getByRole('slider', { name: 'Exposures a view' }), { target: { value: '3' } });
+    expect(dialog.getByRole('slider', { name: 'Steps' })).toBeInTheDocument();
     expect(dialog.getByRole('button', { name: /^The marsh all round/ })).toBeInTheDocument();
     // the marsh has one light
     expect(dialog.queryByRole('slider', { name: 'Hour' })).toBeNull();

@@ -20,6 +20,7 @@ export const STAND_IN_TEXT = {
   },
   frames: 'Frames',
   spacing: 'Steps',
+  exposures: 'Exposures a view',
   overlap: 'Overlap',
   slide: 'Slides by',
   focal: 'Lens',
