@@ -1,5 +1,17 @@
 // Light of a plane at places that lie anyhow, through a separable point spread of at most eight taps.
 
+/** What lies far outside, or nowhere, sees the border. */
+@inline
+function within(place: f64): f64 {
+  return place > -1e6 && place < 1e6 ? place : 0;
+}
+
+/** The row of the table for a fraction of −½ … ½. */
+@inline
+function weightsAt(table: usize, fraction: f64, phases: i32): usize {
+  return table + (<usize><i32>((fraction + 0.5) * <f64>phases + 0.5) << 5);
+}
+
 /**
  * For each of `n` places (pairs of f64: column, row) the sum of `taps` × `taps` samples around it, weighed by the row of the table that
  * belongs to the place's fraction. The table has `phases` + 1 rows of eight floats, unused ones 0; columns and rows beyond the border repeat it.
@@ -7,15 +19,12 @@
 export function gatherSpread(src: usize, W: i32, H: i32, places: usize, n: i32, table: usize, phases: i32, taps: i32, out: usize): void {
   const reach = taps >> 1;
   for (let o = 0; o < n; o++) {
-    let u = load<f64>(places + (<usize>o << 4));
-    let v = load<f64>(places + (<usize>o << 4), 8);
-    // what lies far outside, or nowhere, sees the border
-    if (!(u > -1e6 && u < 1e6)) u = 0;
-    if (!(v > -1e6 && v < 1e6)) v = 0;
+    const u = within(load<f64>(places + (<usize>o << 4)));
+    const v = within(load<f64>(places + (<usize>o << 4), 8));
     const iu = <i32>Math.floor(u + 0.5);
     const iv = <i32>Math.floor(v + 0.5);
-    const across = table + (<usize><i32>((u - <f64>iu + 0.5) * <f64>phases + 0.5) << 5);
-    const down = table + (<usize><i32>((v - <f64>iv + 0.5) * <f64>phases + 0.5) << 5);
+    const across = weightsAt(table, u - <f64>iu, phases);
+    const down = weightsAt(table, v - <f64>iv, phases);
     const left = iu - reach;
     const inside = left >= 0 && left + taps <= W;
     const a = v128.load(across), b = v128.load(across, 16);
@@ -60,14 +69,12 @@ function five(at: usize, a: v128, b: v128, c: v128, d: v128, e: v128): v128 {
 export function gatherColours(src: usize, W: i32, H: i32, places: usize, n: i32, table: usize, phases: i32, taps: i32, out: usize, plane: usize): void {
   const reach = taps >> 1;
   for (let o = 0; o < n; o++) {
-    let u = load<f64>(places + (<usize>o << 4));
-    let v = load<f64>(places + (<usize>o << 4), 8);
-    if (!(u > -1e6 && u < 1e6)) u = 0;
-    if (!(v > -1e6 && v < 1e6)) v = 0;
+    const u = within(load<f64>(places + (<usize>o << 4)));
+    const v = within(load<f64>(places + (<usize>o << 4), 8));
     const iu = <i32>Math.floor(u + 0.5);
     const iv = <i32>Math.floor(v + 0.5);
-    const across = table + (<usize><i32>((u - <f64>iu + 0.5) * <f64>phases + 0.5) << 5);
-    const down = table + (<usize><i32>((v - <f64>iv + 0.5) * <f64>phases + 0.5) << 5);
+    const across = weightsAt(table, u - <f64>iu, phases);
+    const down = weightsAt(table, v - <f64>iv, phases);
     const left = iu - reach;
     const inside = left >= 0 && left + taps <= W;
     let sum = f32x4.splat(0);
