@@ -288,7 +288,7 @@ async function mergePanorama(
     }),
   );
   const crop = panoramaCrop(plan, 'free');
-  const seams = await pool.run((tasks) => tasks.seamStep(image, plan), { signal });
+  const seams = await pool.run((tasks) => tasks.seamStep(image, plan, full, fit), { signal });
   return {
     merged: { image, shares: panoramaShares(plan, frames.length) },
     findings: drawnFindings(

@@ -78,7 +78,11 @@ export function drawnFindings(
   const used = plan.gains.stops.filter((_, i) => fit.rotations[i]).map((s) => s[1]);
   const spread = used.length > 0 ? Math.max(...used) - Math.min(...used) : 0;
   return [
-    judge('merge.seam', Math.max(0, seams.across - seams.beside), seams.where ? { where: seams.where } : {}),
+    judge(
+      'merge.seam',
+      Math.max(0, seams.across - Math.max(seams.beside, seams.within)),
+      seams.where ? { where: seams.where } : {},
+    ),
     judge('merge.evened', spread),
     balanceFinding(fit, plan, names),
     judge('merge.vignette', Math.abs(plan.gains.vignette)),
