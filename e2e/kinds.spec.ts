@@ -125,7 +125,7 @@ test('a panorama of brackets: each view is merged first, then the views are join
   const camera = page.getByRole('dialog', { name: /a simulation/ });
   await camera.getByRole('button', { name: /^Bracket/ }).click();
   await page.getByRole('option', { name: 'Panorama' }).click();
-  await camera.getByRole('slider', { name: 'Exposures a view' }).fill('3');
+  await camera.getByRole('slider', { name: 'Exposures' }).fill('3');
   await camera.getByRole('slider', { name: 'Frames' }).fill('2');
   await camera.getByRole('button', { name: 'Shoot' }).click();
   const bench = benchPage(page);

@@ -29,7 +29,7 @@ describe('the stand-in camera', () => {
     expect(dialog.getByRole('slider', { name: 'Overlap' })).toBeInTheDocument();
     // the steps of a bracket return with the second exposure of a view
     expect(dialog.queryByRole('slider', { name: 'Steps' })).toBeNull();
-    fireEvent.change(dialog.getByRole('slider', { name: 'Exposures a view' }), { target: { value: '3' } });
+    fireEvent.change(dialog.getByRole('slider', { name: 'Exposures' }), { target: { value: '3' } });
     expect(dialog.getByRole('slider', { name: 'Steps' })).toBeInTheDocument();
     expect(dialog.getByRole('button', { name: /^The marsh all round/ })).toBeInTheDocument();
     // the marsh has one light

@@ -20,7 +20,7 @@ export const STAND_IN_TEXT = {
   },
   frames: 'Frames',
   spacing: 'Steps',
-  exposures: 'Exposures a view',
+  exposures: 'Exposures',
   overlap: 'Overlap',
   slide: 'Slides by',
   focal: 'Lens',
