@@ -4,13 +4,13 @@ import { viewsOf } from '@/core/recipe/views';
 import { type BenchState } from './bench';
 
 /** Whether frames are used otherwise than as they were shot. */
-const isPrepared = ({ set: { prepare } }: Project): boolean =>
+const isPrepared = ({ set: { prepare } }: Pick<Project, 'set'>): boolean =>
   prepare.balance === 'even' || prepare.lens !== undefined;
 
 /** The pixels that fit and merge take for a frame: of a view's head the merged bracket, of every other one the frame as its set is prepared. */
 export function joinedLevels(
   state: Pick<BenchState, 'decoded' | 'prepared' | 'views'>,
-  project: Project,
+  project: Pick<Project, 'frames' | 'set'>,
   hash: string,
 ): readonly EncodedImage[] {
   const isHead = viewsOf(project).some(({ head }) => head.hash === hash);
@@ -20,7 +20,7 @@ export function joinedLevels(
 /** The pixels of a frame as its set is prepared. */
 export function preparedLevels(
   { decoded, prepared }: Pick<BenchState, 'decoded' | 'prepared'>,
-  project: Project,
+  project: Pick<Project, 'set'>,
   hash: string,
 ): readonly EncodedImage[] {
   return (isPrepared(project) ? prepared[hash]?.made : undefined) ?? decoded[hash].levels;

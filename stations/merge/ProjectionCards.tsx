@@ -6,6 +6,7 @@ import { type ProjectionChoice } from '@/core/merge/panorama/canvas';
 import { type PanoramaPreview } from '@/core/merge/panorama/previewPanorama';
 import { type ProjectionKind } from '@/core/merge/panorama/projection';
 import { type KeptPanorama } from '@/core/recipe/project';
+import { joinedLevels } from '@/store/preparedFrames';
 import { COLOUR, focusRing, touchable } from '@/ui/tokens';
 import { useBench, useBenchParts } from '../benchContext';
 import { OTHER_TEXT as TEXT } from './text';
@@ -88,14 +89,22 @@ const LONG_EDGE = 280;
 
 function Preview({ panorama, projection }: { panorama: KeptPanorama; projection: ProjectionKind }) {
   const { viewer } = useBenchParts();
-  const { frames, decoded } = useBench((s) => ({ frames: s.history.project.frames, decoded: s.decoded }));
+  const { frames, set, decoded, prepared, views } = useBench((s) => ({
+    frames: s.history.project.frames,
+    set: s.history.project.set,
+    decoded: s.decoded,
+    prepared: s.prepared,
+    views: s.views,
+  }));
   const canvas = useRef<HTMLCanvasElement>(null);
   useEffect(() => {
     const controller = new AbortController();
     const images = panorama.frames.map((id) => {
       const frame = frames.find((f) => f.id === id);
-      const levels = frame && decoded[frame.hash]?.levels;
-      return levels?.[levels.length - 1];
+      if (!frame || !decoded[frame.hash]) return undefined;
+      // what the panorama is joined from: merged brackets, prepared frames
+      const levels = joinedLevels({ decoded, prepared, views }, { frames, set }, frame.hash);
+      return levels[levels.length - 1];
     });
     viewer
       .run((tasks) => tasks.previewPanorama(images, panorama.fit, projection, LONG_EDGE), {
@@ -105,7 +114,7 @@ function Preview({ panorama, projection }: { panorama: KeptPanorama; projection:
       .then((preview) => draw(canvas.current, preview))
       .catch(() => undefined);
     return () => controller.abort();
-  }, [viewer, panorama, projection, frames, decoded]);
+  }, [viewer, panorama, projection, frames, set, decoded, prepared, views]);
   return <canvas ref={canvas} aria-hidden width={3} height={1} />;
 }
 
