@@ -14,7 +14,7 @@ import { type SceneView } from './sceneView';
 import { shootFrame } from './shootBracket';
 import { factsOf, sensorAt, shootView, type ViewShot } from './shootView';
 import { APART, wardenAt } from './warden';
-import { MILL_POOL, withRipples } from './water';
+import { MILL_POOL, waterMask, withRipples } from './water';
 
 /** The rendered scenes and plates that the demo is shot from. */
 export interface DemoScenes {
@@ -81,9 +81,10 @@ export const DEMO_SETS: readonly DemoSet[] = [
     task: 'Make one natural picture from lamps to reeds, without a ghost of the walking warden and without a halo.',
     shoot: (scenes) => {
       const still = scenes.scene('mill', DUSK);
+      const water = waterMask(still, MILL_POOL);
       return bracketShots(DEMO_BRACKET).map((shot, i) => {
         const seconds = shot.facts.seconds ?? 0;
-        const rippled = withRipples(still, MILL_POOL, APART * i, seconds);
+        const rippled = withRipples(still, water, APART * i, seconds);
         const { pose, placing } = wardenAt(i, seconds);
         const { light } = withPlate(rippled, scenes.plate(pose), placing);
         const { image } = shootFrame(light, shot, i, {
@@ -200,10 +201,11 @@ export const DEMO_SETS: readonly DemoSet[] = [
     about: 'four frames over seventy minutes',
     task: 'Take the sky of one hour, the still water of the long exposure and the windows of another. The tripod slipped once: see under Fit which frame shows it.',
     shoot: (scenes) =>
-      MOMENTS.map(({ mix, seconds, filter, aperture }, i) =>
-        frame(
+      MOMENTS.map(({ mix, seconds, filter, aperture }, i) => {
+        const scene = scenes.scene('mill', mix);
+        return frame(
           numbered('evening', i),
-          withRipples(scenes.scene('mill', mix), MILL_POOL, 1400 * i, seconds),
+          withRipples(scene, waterMask(scene, MILL_POOL), 1400 * i, seconds),
           {
             ...BASE,
             lens: lensOf(31, aperture),
@@ -213,8 +215,8 @@ export const DEMO_SETS: readonly DemoSet[] = [
             seed: 310 + i,
           },
           1000 + 1400 * i,
-        ),
-      ),
+        );
+      }),
   },
   {
     id: 'lamp',
@@ -298,7 +300,12 @@ export const DEMO_SETS: readonly DemoSet[] = [
         seed: 390,
       };
       const scene = scenes.scene('mill', { sky: 0.3, sun: 0.12, lamp: 1.6 });
-      const ground = frame('pool-01.jpg', withRipples(scene, MILL_POOL, 0, shot.seconds), shot, 9600);
+      const ground = frame(
+        'pool-01.jpg',
+        withRipples(scene, waterMask(scene, MILL_POOL), 0, shot.seconds),
+        shot,
+        9600,
+      );
       const cut = CUT_OUTS.map(({ name, gain }) => ({
         file: `${name.replace('-noon', '')}.png`,
         ...developPlate(scenes.plate(name), gain),

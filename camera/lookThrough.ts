@@ -43,15 +43,15 @@ export function lookThrough(
   const turn = rotation(stand);
   const sigma = (Math.hypot(LENS_SIGMA, diffractionSigma(lens, width)) * sceneScale(scene)) / focalPx;
   const { light: full } = scene;
-  const green = looksOfFrame(width, height, looksAt(scene, lens, stand, turn, focalPx, width, height, 0));
-  const distance = distances(scene, green);
+  const rays = (colour: number): Rays => raysOf(lens, turn, focalPx, width, height, colour);
+  const { green, distance } = followRays(scene, rays(0), stand.shift, width, height);
   const looks = (colour: number): Looks =>
     colour === 0
       ? green
       : lateralLooks(
           green,
           1 + colour * lens.lateral,
-          looksAt(scene, lens, stand, turn, focalPx, width, height, colour, distance),
+          looksAt(scene, rays(colour), stand.shift, distance, width),
         );
   const planes = gatherLight(full, lens.lateral === 0 ? green : [1, 0, -1].map(looks), sigma);
   const sharp: Raster = { width, height, planes };
@@ -101,80 +101,162 @@ function lateralLooks({ width, height, places }: Looks, grows: number, exactly: 
   return { width, height, places: out };
 }
 
-/**
- * Frame pixel → scene pixel.
- * @param colour 1 for red, 0 for green, −1 for blue
- * @param known how far away each pixel of the frame is, where that is known: spares the search along the ray
- */
-function looksAt(
-  scene: SceneView,
+/** Writes the direction, of length 1, in which a pixel of the frame looks into `ray`. */
+type Rays = (px: number, py: number, ray: Float64Array) => void;
+
+/** steps of the square of the radius up to the corner; between them the curve is straight to less than 1e-8 */
+const BEND_STEPS = 1024;
+/** share of the corner's square up to which the curve is kept: red and blue look a little farther out */
+const BEYOND = 1.1;
+
+/** True radius over seen one for every step of the square of the seen one: seen = true · (1 + k r²), turned round by a few passes. */
+function straightened(k: number): Float64Array {
+  return Float64Array.from({ length: Math.ceil(BEND_STEPS * BEYOND) }, (_, i) => {
+    let bend = 1;
+    for (let pass = 0; pass < PASSES; pass++) bend = 1 + (k * i) / (BEND_STEPS * bend * bend);
+    return 1 / bend;
+  });
+}
+
+/** @param colour 1 for red, 0 for green, −1 for blue */
+function raysOf(
   lens: Lens,
-  { shift }: Stand,
   turn: Matrix3,
   focalPx: number,
   width: number,
   height: number,
   colour: number,
-  known?: Float32Array,
-): LooksAt {
-  const map = sceneMap(scene);
+): Rays {
   const [cx, cy] = [(width - 1) / 2, (height - 1) / 2];
-  const corner = 0.5 * Math.hypot(width, height);
+  const corner = 0.25 * (width * width + height * height);
+  const perSquare = BEND_STEPS / corner;
+  const bends = lens.distortion === 0 ? undefined : straightened(lens.distortion);
+  const last = bends ? bends.length - 2 : 0;
   const grows = 1 + colour * lens.lateral;
-  const { distance, light } = scene;
-  const moved = shift ? Math.hypot(...shift) : 0;
-  return (px, py, at) => {
+  return (px, py, ray) => {
     let u = (px - cx) / grows;
     let v = (py - cy) / grows;
-    if (lens.distortion !== 0) {
-      // seen = true · (1 + k r²), turned round by a few passes
-      let bend = 1;
-      for (let pass = 0; pass < PASSES; pass++)
-        bend = 1 + (lens.distortion * (u * u + v * v)) / (bend * bend * corner * corner);
-      u /= bend;
-      v /= bend;
+    if (bends) {
+      const t = Math.min(last, (u * u + v * v) * perSquare);
+      const k = t | 0;
+      const bend = bends[k] + (t - k) * (bends[k + 1] - bends[k]);
+      u *= bend;
+      v *= bend;
     }
     const X = turn[0] * u + turn[1] * v + turn[2] * focalPx;
     const Y = turn[3] * u + turn[4] * v + turn[5] * focalPx;
     const Z = turn[6] * u + turn[7] * v + turn[8] * focalPx;
-    if (shift && distance) {
-      const k = 1 / Math.sqrt(X * X + Y * Y + Z * Z);
-      const rx = X * k;
-      const ry = Y * k;
-      const rz = Z * k;
-      const nearer = shift[0] * rx + shift[1] * ry + shift[2] * rz;
-      let met = known ? known[py * width + px] : -1;
-      if (!known) {
-        map(X, Y, Z, at);
-        met = nearestOf(distance, light, at[0], at[1]);
-      }
-      if (!Number.isFinite(met)) {
-        if (known) map(X, Y, Z, at);
-        return;
-      }
-      // the point that the ray meets lies at t along it from where the camera now is
-      for (let pass = 0; pass < PASSES; pass++) {
-        const t = Math.max(0.05, met - nearer);
-        map(rx * t + shift[0], ry * t + shift[1], rz * t + shift[2], at);
-        if (known) return;
-        const d = nearestOf(distance, light, at[0], at[1]);
-        if (!Number.isFinite(d) || Math.abs(d - met) * moved < SETTLED * d * d) return;
-        met = d;
-      }
-    } else map(X, Y, Z, at);
+    const k = 1 / Math.sqrt(X * X + Y * Y + Z * Z);
+    ray[0] = X * k;
+    ray[1] = Y * k;
+    ray[2] = Z * k;
   };
 }
 
-function nearestOf(plane: Float32Array, { width, height }: Raster, u: number, v: number): number {
-  const x = Math.max(0, Math.min(width - 1, Math.round(u)));
-  const y = Math.max(0, Math.min(height - 1, Math.round(v)));
-  return plane[y * width + x];
+/** Frame pixel → scene pixel, where it is known how far away every pixel of the frame is. */
+function looksAt(
+  scene: SceneView,
+  rays: Rays,
+  shift: Stand['shift'],
+  distance: Float32Array,
+  width: number,
+): LooksAt {
+  const map = sceneMap(scene);
+  const ray = new Float64Array(3);
+  return (px, py, at) => {
+    rays(px, py, ray);
+    const [rx, ry, rz] = ray;
+    const met = distance[py * width + px];
+    if (!shift || !Number.isFinite(met)) {
+      map(rx, ry, rz, at);
+      return;
+    }
+    const t = Math.max(NEAREST, met - (shift[0] * rx + shift[1] * ry + shift[2] * rz));
+    map(rx * t + shift[0], ry * t + shift[1], rz * t + shift[2], at);
+  };
 }
 
-function distances({ distance, light }: SceneView, { width, height, places }: Looks): Float32Array {
-  const out = new Float32Array(width * height).fill(Infinity);
-  if (distance)
-    for (let o = 0; o < out.length; o++)
-      out[o] = nearestOf(distance, light, places[2 * o], places[2 * o + 1]);
-  return out;
+/** a camera comes no nearer to a thing than this, metres */
+const NEAREST = 0.05;
+/** pixels of a row between two that are looked up without parallax; only the first guess between them comes from a straight line */
+const STRIDE = 16;
+/** distances whose ratio differs from 1 by less than this belong to one thing */
+const ONE_THING = 0.03;
+
+/**
+ * Where every pixel of a frame looks, and how many metres away that is along the ray. A camera that is shifted meets the scene where the
+ * ray's distance and the scene's agree; the search begins with what the pixel to the left has met, as long as the scene without parallax
+ * shows that thing here too, and with the latter otherwise.
+ */
+function followRays(
+  scene: SceneView,
+  rays: Rays,
+  shift: Stand['shift'],
+  width: number,
+  height: number,
+): { green: Looks; distance: Float32Array } {
+  const map = sceneMap(scene);
+  const { distance: depth, light } = scene;
+  const found = new Float32Array(width * height).fill(Infinity);
+  const ray = new Float64Array(3);
+  if (!shift || !depth) {
+    const green = looksOfFrame(width, height, (px, py, at) => {
+      rays(px, py, ray);
+      map(ray[0], ray[1], ray[2], at);
+    });
+    if (depth)
+      for (let o = 0; o < found.length; o++)
+        found[o] = nearestOf(depth, light, green.places[2 * o], green.places[2 * o + 1]);
+    return { green, distance: found };
+  }
+  const moved = Math.hypot(...shift);
+  const [right, down, ahead] = shift;
+  const places = new Float64Array(2 * width * height);
+  const at = new Float64Array(2);
+  let [u0, v0, u1, v1] = [0, 0, 0, 0];
+  for (let y = 0, o = 0; y < height; y++) {
+    let met = -1;
+    for (let x = 0; x < width; x++, o++) {
+      if (x % STRIDE === 0) {
+        if (x === 0) {
+          rays(x, y, ray);
+          map(ray[0], ray[1], ray[2], at);
+          u1 = at[0];
+          v1 = at[1];
+        }
+        rays(x + STRIDE, y, ray);
+        map(ray[0], ray[1], ray[2], at);
+        [u0, v0, u1, v1] = [u1, v1, at[0], at[1]];
+      }
+      rays(x, y, ray);
+      const rx = ray[0];
+      const ry = ray[1];
+      const rz = ray[2];
+      const part = (x % STRIDE) / STRIDE;
+      const guess = nearestOf(depth, light, u0 + part * (u1 - u0), v0 + part * (v1 - v0));
+      if (!(Math.abs(guess - met) < ONE_THING * guess)) met = guess;
+      if (Number.isFinite(met)) {
+        const nearer = right * rx + down * ry + ahead * rz;
+        // the point that the ray meets lies at t along it from where the camera now is
+        for (let pass = 0; pass < PASSES; pass++) {
+          const t = Math.max(NEAREST, met - nearer);
+          map(rx * t + right, ry * t + down, rz * t + ahead, at);
+          const d = nearestOf(depth, light, at[0], at[1]);
+          const settled = !Number.isFinite(d) || Math.abs(d - met) * moved < SETTLED * d * d;
+          met = d;
+          if (settled) break;
+        }
+      } else map(rx, ry, rz, at);
+      places[2 * o] = at[0];
+      places[2 * o + 1] = at[1];
+      found[o] = met;
+    }
+  }
+  return { green: { width, height, places }, distance: found };
+}
+
+function nearestOf(plane: Float32Array, { width, height }: Raster, u: number, v: number): number {
+  const x = u <= 0 ? 0 : u >= width - 1 ? width - 1 : (u + 0.5) | 0;
+  const y = v <= 0 ? 0 : v >= height - 1 ? height - 1 : (v + 0.5) | 0;
+  return plane[y * width + x];
 }

@@ -69,25 +69,30 @@ export function shootView(scene: SceneView, shot: ViewShot): ViewFrame {
   const shade = shot.dust ? dustShade(width, height, lens.aperture, shot.dust) : undefined;
   const corner = 0.25 * (width * width + height * height);
   const [cx, cy] = [(width - 1) / 2, (height - 1) / 2];
-  const onSensor = light.planes.map((plane) => new Float32Array(plane.length));
+  const reaches = new Float32Array(width * height);
   const falls = vignetteBySquare(lens);
-  for (let y = 0, i = 0; y < height; y++)
+  for (let y = 0, i = 0; y < height; y++) {
+    const down = (y - cy) * (y - cy);
     for (let x = 0; x < width; x++, i++) {
-      const t = (((x - cx) * (x - cx) + (y - cy) * (y - cy)) / corner) * FALL_STEPS;
+      const t = (((x - cx) * (x - cx) + down) / corner) * FALL_STEPS;
       const k = t | 0;
-      const reaches = gain * (falls[k] + (t - k) * (falls[k + 1] - falls[k])) * (shade ? shade[i] : 1);
-      for (let c = 0; c < onSensor.length; c++) onSensor[c][i] = light.planes[c][i] * reaches;
+      reaches[i] = gain * (falls[k] + (t - k) * (falls[k + 1] - falls[k]));
     }
+  }
+  if (shade) for (let i = 0; i < reaches.length; i++) reaches[i] *= shade[i];
+  const onSensor = light.planes.map((plane) => {
+    const falling = new Float32Array(plane.length);
+    for (let i = 0; i < falling.length; i++) falling[i] = plane[i] * reaches[i];
+    return falling;
+  });
   const raw = readSensor({ width, height, planes: onSensor }, sensorAt(iso), seed);
   const clipped = new Uint8Array(width * height);
   const balance = shot.balance ?? [0, 0];
   const gains = [2 ** balance[0], 1, 2 ** balance[1]];
   raw.planes.forEach((plane, c) => {
     const whitened = gains[c];
-    for (let i = 0; i < plane.length; i++) {
-      if (plane[i] >= 0.995) clipped[i] = 1;
-      plane[i] *= whitened;
-    }
+    for (let i = 0; i < plane.length; i++) if (plane[i] >= 0.995) clipped[i] = 1;
+    if (whitened !== 1) for (let i = 0; i < plane.length; i++) plane[i] *= whitened;
   });
   return {
     signal: raw,

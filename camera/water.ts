@@ -31,6 +31,13 @@ const DIRECTIONS = 3;
 /** share of a wave's slope that lies across the view */
 const ASIDE = 0.3;
 const GRAVITY = 9.81;
+/** nearer than this, metres, a ripple is so many pixels wide that four move alike, beyond it two */
+const WIDE_FROM = 12;
+/** scene pixels from the border within which nothing is seen from aside */
+const MARGIN = 16;
+
+/** The whole number nearest to one of less than 1000 either way. */
+const nearestWhole = (v: number): number => ((v + 1000.5) | 0) - 1000;
 
 /** a turn in even steps: a step is a hundredth of a ripple's width at most */
 const TURN = 4096;
@@ -80,13 +87,13 @@ export function waterMask({ light, distance, field }: SceneView, { below, tilt }
 /**
  * The scene with its water in motion: what the surface mirrors is moved by the slope of travelling waves, and an exposure holds the
  * mean of all their places, so that a long one draws the water smooth.
+ * @param mask [pixel] 1 where there is water
  * @param from second at which the shutter opens
  * @param seconds of exposure
  */
-export function withRipples(scene: SceneView, water: Water, from: number, seconds: number): SceneView {
+export function withRipples(scene: SceneView, mask: Uint8Array, from: number, seconds: number): SceneView {
   const { light, field } = scene;
   if (field.kind !== 'flat') return scene;
-  const mask = waterMask(scene, water);
   const { width, height } = light;
   const focal = width / 2 / Math.tan((field.across * Math.PI) / 360);
   const ways = seconds > BOTH_WAYS ? 2 : 1;
@@ -110,17 +117,17 @@ export function withRipples(scene: SceneView, water: Water, from: number, second
       byTime[o++] = slope * Math.sin(speed * time);
     }
   }
-  // two pixels beside each other are moved alike: the shortest ripple is many times as wide
-  const shifts = new Float64Array(2 * steps);
-  let shifted = -1;
+  // pixels beside each other are moved alike: the shortest ripple is many times as wide
+  // in pixels from one to the next, and without what goes across, for the border columns
+  const [offsets, downs] = [new Int32Array(ways * steps), new Int32Array(ways * steps)];
+  let beside = -1;
   const [red, green, blue] = light.planes;
   const [outA, outB, outC] = planes;
   for (let y = 0, i = 0; y < height; y++)
     for (let x = 0; x < width; x++, i++) {
       if (mask[i] === 0 || !distance) continue;
-      if (shifted !== i - 1 || x % 2 === 0) {
-        shifted = i;
-        const ahead = distance[i];
+      const ahead = distance[i];
+      if (beside !== i - 1 || x % (ahead < WIDE_FROM ? 4 : 2) === 0) {
         const across = (ahead * (x - (width - 1) / 2)) / focal;
         for (let k = 0; k < count; k++) {
           const at = (kxs[k] * across + kzs[k] * ahead + phases[k]) | 0;
@@ -128,32 +135,36 @@ export function withRipples(scene: SceneView, water: Water, from: number, second
           here[2 * k + 1] = SINES[at & (TURN - 1)];
         }
         for (let s = 0, o = 0; s < steps; s++, o += 2 * count) {
-          let right = 0;
-          let left = 0;
-          for (let k = 0; k < rightward; k++) right += here[k] * byTime[o + k];
-          for (let k = rightward; k < 2 * count; k++) left += here[k] * byTime[o + k];
+          let rises = 0;
+          let falls = 0;
+          for (let k = 0; k < rightward; k++) rises += here[k] * byTime[o + k];
+          for (let k = rightward; k < 2 * count; k++) falls += here[k] * byTime[o + k];
           // a mirror turned by an angle turns what it shows by twice that
-          shifts[2 * s] = 2 * ASIDE * (right - left) * focal;
-          shifts[2 * s + 1] = 2 * (right + left) * focal;
+          const right = nearestWhole(2 * ASIDE * (rises - falls) * focal);
+          const down = nearestWhole(2 * (rises + falls) * focal) * width;
+          offsets[s] = down + right;
+          downs[s] = down;
+          if (ways === 2) {
+            offsets[steps + s] = -down - right;
+            downs[steps + s] = -down;
+          }
         }
       }
+      beside = i;
       let sumA = 0;
       let sumB = 0;
       let sumC = 0;
-      for (let s = 0; s < shifts.length; s += 2) {
-        for (let way = 1; way >= 3 - 2 * ways; way -= 2) {
-          const u = (x + 0.5 + way * shifts[s]) | 0;
-          const v = (y + 0.5 + way * shifts[s + 1]) | 0;
-          const j = v * width + u;
-          const seen = u >= 0 && u < width && v >= 0 && v < height && mask[j] === 1 ? j : i;
-          sumA += red[seen];
-          sumB += green[seen];
-          sumC += blue[seen];
-        }
+      const to = x < MARGIN || x >= width - MARGIN ? downs : offsets;
+      for (let s = 0; s < to.length; s++) {
+        const j = i + to[s];
+        const seen = j >= 0 && j < mask.length && mask[j] === 1 ? j : i;
+        sumA += red[seen];
+        sumB += green[seen];
+        sumC += blue[seen];
       }
-      outA[i] = sumA / (ways * steps);
-      outB[i] = sumB / (ways * steps);
-      outC[i] = sumC / (ways * steps);
+      outA[i] = sumA / to.length;
+      outB[i] = sumB / to.length;
+      outC[i] = sumC / to.length;
     }
   return { ...scene, light: { ...light, planes } };
 }

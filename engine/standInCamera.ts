@@ -7,7 +7,7 @@ import { type SceneView } from '@/camera/sceneView';
 import { shootView } from '@/camera/shootView';
 import { type StandInShot } from '@/camera/standIn';
 import { lightWarden } from '@/camera/warden';
-import { MILL_POOL, withRipples } from '@/camera/water';
+import { MILL_POOL, waterMask, withRipples } from '@/camera/water';
 import { encodeTiff } from '@/core/codecs/write/encodeTiff';
 import { encodeJpeg } from '@/core/codecs/write/encodeJpeg';
 import { type Platform } from './platform';
@@ -21,6 +21,8 @@ const QUALITY = 93;
 interface HeldScene {
   readonly key: string;
   readonly scene: Promise<SceneView>;
+  /** where the pool is, once it has moved */
+  water?: Uint8Array;
   readonly wardens: Map<PlateName, Promise<Plate>>;
 }
 
@@ -38,14 +40,16 @@ export function standInCamera(platform: Platform, read: SceneReader) {
   }: StandInShot): Promise<{ file: string; bytes: Uint8Array }> => {
     const key = `${scene} ${JSON.stringify(mix)}`;
     if (held?.key !== key) held = { key, scene: readScene(scene, mix, read), wardens: new Map() };
-    const { wardens } = held;
-    const still = await held.scene;
+    const taken = held;
+    const { wardens } = taken;
+    const still = await taken.scene;
     let seen = still;
     if (motion) {
       const { pose, placing } = motion.warden;
       let warden = wardens.get(pose);
       if (!warden) wardens.set(pose, (warden = readWarden(pose, mix, read)));
-      seen = withPlate(withRipples(still, MILL_POOL, motion.from, shot.seconds), await warden, placing);
+      const water = (taken.water ??= waterMask(still, MILL_POOL));
+      seen = withPlate(withRipples(still, water, motion.from, shot.seconds), await warden, placing);
     }
     const { image, signal } = shootView(seen, shot);
     const metadata = { facts, disclosed: false };
