@@ -5,10 +5,11 @@ import { focusFindings } from '@/core/merge/focus/focusFindings';
 import { planFusion } from '@/core/merge/fusionPlan';
 import { type FusionMeasures, PAPER_MEASURES } from '@/core/merge/mertensWeight';
 import { EVENING, type MomentRegion, type MomentWishes } from '@/core/merge/moments/chooseMoments';
-import { chooseProjection } from '@/core/merge/panorama/canvas';
+import { chooseProjection, placeCanvas } from '@/core/merge/panorama/canvas';
 import { drawnFindings } from '@/core/merge/panorama/panoramaFindings';
 import { keptShare, panoramaCrop, panoramaShares, panoramaTiles } from '@/core/merge/panorama/planPanorama';
 import { type ProjectionKind } from '@/core/merge/panorama/projection';
+import { type RectangleMesh } from '@/core/merge/rectangle/rectangleMesh';
 import { type BackgroundForm } from '@/core/merge/stack/skyBackground';
 import { type StackBuffers, type StackMethod } from '@/core/merge/stack/stackBand';
 import { type Finding, judge } from '@/core/proof/finding';
@@ -40,6 +41,8 @@ export interface MergeFrame {
 /** How a set that is no bracket is merged; what does not apply to its kind is not looked at. */
 export interface SetWish {
   readonly projection: ProjectionKind | 'auto';
+  /** bends a panorama to a rectangle; of the same projection */
+  readonly mesh?: RectangleMesh;
   readonly stack: StackMethod;
   readonly background: 'keep' | 'subtract' | 'divide';
   readonly backgroundForm: BackgroundForm;
@@ -274,9 +277,9 @@ async function mergePanorama(
 ): Promise<SetMerged> {
   const projection = wish.projection === 'auto' ? chooseProjection(fit).recommended : wish.projection;
   const levels = frames.map((f) => f.levels);
-  const plan = await pool.run((tasks) => tasks.planPanorama(levels, fit, projection), { signal });
+  const canvas = placeCanvas(fit, projection, undefined, wish.mesh);
+  const plan = await pool.run((tasks) => tasks.planPanorama(levels, fit, canvas), { signal });
   onProgress?.(0.2);
-  const { canvas } = plan;
   const image = emptyImage(canvas.width, canvas.height, 65535);
   const tiles = panoramaTiles(canvas);
   const full = frames.map((f) => f.levels[0]);

@@ -38,6 +38,8 @@ import { fuseFocusBand } from '@/core/merge/focus/fuseFocusBand';
 import { fuseFocusCoarse } from '@/core/merge/focus/fuseFocusCoarse';
 import { chooseMoments, type MomentWishes } from '@/core/merge/moments/chooseMoments';
 import { momentScores } from '@/core/merge/moments/momentScores';
+import { borderChoices } from '@/core/merge/panorama/borderChoices';
+import { fillBorder } from '@/core/merge/panorama/fillBorder';
 import { blendTile } from '@/core/merge/panorama/blendTile';
 import { planPanorama } from '@/core/merge/panorama/planPanorama';
 import { previewPanorama } from '@/core/merge/panorama/previewPanorama';
@@ -155,6 +157,8 @@ export function makeTasks(platform: Platform) {
     ): void => removeBackground(image, skyBackground(image, form), how, out),
     planPanorama,
     previewPanorama,
+    borderChoices,
+    fillBorder,
     blendTile,
     seamStep,
     chooseMoments: (

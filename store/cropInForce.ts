@@ -10,6 +10,7 @@ export const cropInForce = remember(cropOf, ({ fits, frames, set, finish, panora
   set.region,
   set.kind,
   set.other.projection,
+  set.other.border,
   panorama,
   finish.ratio,
   finish.upright,

@@ -125,7 +125,7 @@ export const setOther =
     Object.assign(draft.set.other, change);
     const again = change.bend !== undefined || change.views !== undefined;
     if (again) delete draft.panorama;
-    if (change.projection || again) {
+    if (change.projection || change.border || again) {
       delete draft.finish.crop;
       draft.finish.straighten = {};
       draft.watchPoints = [];

@@ -1,5 +1,5 @@
 import { MOMENT_TASTES } from '@/core/merge/moments/momentTastes';
-import { projectionOf } from '@/core/recipe/pictureGrid';
+import { panoramaCanvas, projectionOf } from '@/core/recipe/pictureGrid';
 import { mergedFrames, mergeKey, type MergeMethod, type Project, referenceOf } from '@/core/recipe/project';
 import { mergeFrames } from '@/engine/mergeFrames';
 import { mergeRadiance } from '@/engine/mergeRadiance';
@@ -39,6 +39,7 @@ async function mergeOther(
   };
   const wish = {
     projection: projectionOf(project) ?? other.projection,
+    mesh: panoramaCanvas(project)?.mesh,
     stack: other.stack,
     background: other.background,
     backgroundForm: other.backgroundForm,

@@ -18,6 +18,7 @@ import { fitSet } from '@/engine/fitSet';
 import { throughView } from '@/engine/mergeView';
 import { renderFinished } from '@/engine/renderFinished';
 import { type BenchState } from './bench';
+import { borderStage } from './borderStage';
 import { buildScene } from './buildScene';
 import { cropInForce } from './cropInForce';
 import { amend } from './history';
@@ -55,6 +56,7 @@ export function nextStage(state: BenchState): Stage | undefined {
     prepareStage(state, project) ??
     viewStage(state, project) ??
     fitStage(state, project) ??
+    borderStage(state, project) ??
     mergeStage(state, project, project.set.method) ??
     finishStage(state, project) ??
     measureStage(state, project) ??

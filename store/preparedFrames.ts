@@ -30,3 +30,21 @@ export function preparedLevels(
 export function evened(project: Project, prepared: BenchState['prepared']): BenchState['prepared'] {
   return isPrepared(project) ? prepared : {};
 }
+
+/** frames are looked at this large at most, pixels of the long edge */
+const LOOKED_AT = 1200;
+
+/** What a panorama is joined from, small: one picture for each of its frames, undefined where a frame is not at hand. */
+export function smallFrames(
+  state: Pick<BenchState, 'decoded' | 'prepared' | 'views'>,
+  project: Pick<Project, 'frames' | 'set' | 'panorama'>,
+): (EncodedImage | undefined)[] {
+  return (project.panorama?.frames ?? []).map((id) => {
+    const frame = project.frames.find((f) => f.id === id);
+    if (!frame || !state.decoded[frame.hash]) return undefined;
+    const levels = joinedLevels(state, project, frame.hash);
+    return (
+      levels.find(({ width, height }) => Math.max(width, height) <= LOOKED_AT) ?? levels[levels.length - 1]
+    );
+  });
+}

@@ -258,6 +258,25 @@ export const LIMITS = {
       'The level rectangle loses much of what was shot: the camera was not level, or swung. Shoot wider.',
     source: 'common practice: shoot wider than the crop on all sides',
   },
+  'merge.bent': {
+    label: 'Stretch by bending the border',
+    unit: '%',
+    watch: 30,
+    fail: 120,
+    fine: 'Shapes are hardly changed by it.',
+    advice:
+      'The border was far from a rectangle, so that things are drawn larger or narrower in places. Crop instead, or lay the set out in another projection.',
+    source: 'from memory: a third more is seen in faces and circles',
+  },
+  'merge.bow': {
+    label: 'Bow of straight lines',
+    unit: 'px',
+    watch: 2.5,
+    fail: 8,
+    fine: 'Straight edges stayed straight.',
+    advice: 'A straight edge leaves its chord by this much. Crop instead of bending.',
+    source: 'from memory: two pixels of bow are seen on a level line',
+  },
   'merge.focusGap': {
     label: 'Sharp in no frame',
     unit: '%',

@@ -49,6 +49,8 @@ const STEPS: Readonly<Record<number, (project: Record<string, unknown>) => Recor
   5: (project) => ({ ...project, version: 6, set: withNewMerges(project.set) }),
   // 7: the brackets of a panorama's views are merged first; until now all frames were joined as they were
   6: (project) => ({ ...project, version: 7, set: withViews(project.set) }),
+  // 8: a panorama's border may be bent to a rectangle; until now it was cropped
+  7: (project) => ({ ...project, version: 8, set: withOther(project.set, { border: 'crop' }) }),
 };
 
 /** A part of a stored project with new members; anything that is no object stays for the check to refuse. */
@@ -56,14 +58,17 @@ function extended(part: unknown, added: object): unknown {
   return part && typeof part === 'object' ? { ...part, ...added } : part;
 }
 
-function withNewMerges(set: unknown): unknown {
+function withOther(set: unknown, added: object): unknown {
   if (!set || typeof set !== 'object' || !('other' in set)) return set;
-  return { ...set, other: extended(set.other, { bend: false, focus: 'auto', backgroundForm: 'curve' }) };
+  return { ...set, other: extended(set.other, added) };
+}
+
+function withNewMerges(set: unknown): unknown {
+  return withOther(set, { bend: false, focus: 'auto', backgroundForm: 'curve' });
 }
 
 function withViews(set: unknown): unknown {
-  if (!set || typeof set !== 'object' || !('other' in set)) return set;
-  return { ...set, views: [], other: extended(set.other, { views: 'merged' }) };
+  return extended(withOther(set, { views: 'merged' }), { views: [] });
 }
 
 function withWholeMask(layer: unknown): unknown {

@@ -192,6 +192,7 @@ const registration = strict({
 
 const other = strict({
   projection: oneOf(['auto', ...Object.keys(PROJECTIONS)]),
+  border: oneOf(['crop', 'warp']),
   stack: oneOf(['mean', 'median', 'clip', 'max', 'min']),
   background: oneOf(['keep', 'subtract', 'divide']),
   focus: oneOf(['auto', 'depth', 'pyramid']),
@@ -207,6 +208,28 @@ const rotation = mixed<Matrix3>(
     value.length === 9 &&
     value.every((v) => typeof v === 'number' && Math.abs(v) <= 1.001),
 );
+
+const mesh = object({
+  projection: oneOf(Object.keys(PROJECTIONS)),
+  left: real(),
+  top: real(),
+  across: between(1e-6, 1e3),
+  down: between(1e-6, 1e3),
+  columns: between(2, 400),
+  rows: between(2, 400),
+  places: array(real()).max(80000).required(),
+  stretch: real(),
+  bow: real(),
+})
+  .noUnknown()
+  .strict(true)
+  .test(
+    'lattice',
+    'has as many places as vertices',
+    (m) => m === undefined || m.places.length === 2 * m.columns * m.rows,
+  )
+  .default(undefined)
+  .optional();
 
 const panorama = object({
   frames: array(id()).max(400).required(),
@@ -234,6 +257,7 @@ const panorama = object({
       .max(80000)
       .required(),
   }),
+  mesh,
 })
   .noUnknown()
   .strict(true);

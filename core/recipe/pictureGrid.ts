@@ -1,8 +1,6 @@
-import { type PanoramaCanvas, placeCanvas } from '../merge/panorama/canvas';
-import { chooseProjection } from '../merge/panorama/canvas';
-import { type PanoramaFit } from '../register/rotation/fitPanorama';
+import { chooseProjection, type PanoramaCanvas, placeCanvas } from '../merge/panorama/canvas';
 import { type ProjectionKind } from '../merge/panorama/projection';
-import { type Project, referenceOf } from './project';
+import { type KeptPanorama, type OtherMerge, type Project, referenceOf } from './project';
 
 /** Width and height of the picture that everything after the merge is about. */
 export interface PictureGrid {
@@ -10,29 +8,35 @@ export interface PictureGrid {
   readonly height: number;
 }
 
-const canvases = new WeakMap<PanoramaFit, Map<string, PanoramaCanvas>>();
+const canvases = new WeakMap<KeptPanorama, Map<string, PanoramaCanvas>>();
 
 /** The projection in force: the chosen one, else the recommended one. */
 export function projectionOf(project: Project): ProjectionKind | undefined {
   const { panorama, set } = project;
   if (set.kind !== 'panorama' || !panorama) return undefined;
-  return canvasOf(panorama.fit, set.other.projection).projection;
+  return canvasOf(panorama, set.other).projection;
 }
 
-function canvasOf(fit: PanoramaFit, projection: ProjectionKind | 'auto'): PanoramaCanvas {
-  const known = canvases.get(fit) ?? new Map<string, PanoramaCanvas>();
-  canvases.set(fit, known);
-  const made =
-    known.get(projection) ??
-    placeCanvas(fit, projection === 'auto' ? chooseProjection(fit).recommended : projection);
-  known.set(projection, made);
+function canvasOf(panorama: KeptPanorama, { projection: wished, border }: OtherMerge): PanoramaCanvas {
+  const known = canvases.get(panorama) ?? new Map<string, PanoramaCanvas>();
+  canvases.set(panorama, known);
+  const key = `${wished} ${border}`;
+  let made = known.get(key);
+  if (!made) {
+    const { fit, mesh } = panorama;
+    const projection = wished === 'auto' ? chooseProjection(fit).recommended : wished;
+    // a mesh bends one projection only
+    const fills = border === 'warp' && mesh?.projection === projection;
+    made = placeCanvas(fit, projection, undefined, fills ? mesh : undefined);
+    known.set(key, made);
+  }
   return made;
 }
 
 /** The canvas of a fitted panorama; undefined for every other set. */
 export function panoramaCanvas(project: Project): PanoramaCanvas | undefined {
   const { panorama, set } = project;
-  return set.kind === 'panorama' && panorama ? canvasOf(panorama.fit, set.other.projection) : undefined;
+  return set.kind === 'panorama' && panorama ? canvasOf(panorama, set.other) : undefined;
 }
 
 /** The grid of the picture: the panorama's canvas, else the reference's own; undefined without frames. */

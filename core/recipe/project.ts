@@ -11,6 +11,7 @@ import { type Adjust, NO_ADJUST } from '../match/adjust';
 import { type FocusSchool } from '../merge/focus/chooseSchool';
 import { type MomentTaste } from '../merge/moments/momentTastes';
 import { type ProjectionKind } from '../merge/panorama/projection';
+import { type RectangleMesh } from '../merge/rectangle/rectangleMesh';
 import { type BackgroundForm } from '../merge/stack/skyBackground';
 import { type StackMethod } from '../merge/stack/stackBand';
 import { NATURAL, type ToneWish } from '../merge/radiance/toneMap';
@@ -25,7 +26,7 @@ import { type MotionModel } from '../register/motionModel';
 import { type Registration } from '../register/registerPair';
 
 /** of the recipe as it is stored; earlier ones are brought up to it by {@link migrateProject} */
-export const PROJECT_VERSION = 7;
+export const PROJECT_VERSION = 8;
 
 /** A frame as the project knows it; its bytes are kept beside the project under `hash`. */
 export interface Frame {
@@ -84,6 +85,8 @@ export interface FrameSet {
 /** What is chosen for the merges of the other kinds; each kind looks at its own. */
 export interface OtherMerge {
   readonly projection: ProjectionKind | 'auto';
+  /** how a panorama's blank border goes: cropped, or its paper bent to a rectangle */
+  readonly border: 'crop' | 'warp';
   readonly stack: StackMethod;
   readonly background: 'keep' | 'subtract' | 'divide';
   readonly backgroundForm: BackgroundForm;
@@ -99,6 +102,8 @@ export interface OtherMerge {
 export interface KeptPanorama {
   readonly frames: readonly string[];
   readonly fit: PanoramaFit;
+  /** bends its paper to a rectangle, once that was wished for */
+  readonly mesh?: RectangleMesh;
 }
 
 /** How frames become one picture. */
@@ -190,6 +195,7 @@ export const MERGE_LAYER: Layer = {
 
 export const PLAIN_OTHER: OtherMerge = {
   projection: 'auto',
+  border: 'crop',
   stack: 'clip',
   background: 'keep',
   backgroundForm: 'curve',

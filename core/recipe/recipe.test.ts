@@ -172,6 +172,13 @@ describe('the recipe as JSON', () => {
     expect(parseProject(old, 'old.zip')).toEqual(project);
   });
 
+  test('version 7: the border of a panorama was always cropped', () => {
+    const project = sampleProject();
+    const { border: _b, ...wishes } = project.set.other;
+    const old = { ...plain(project), version: 7, set: { ...project.set, other: wishes } };
+    expect(parseProject(old, 'old.zip')).toEqual(project);
+  });
+
   test('a panorama is kept whole, strays included, and every kind has a merge of its own', () => {
     const project = sampleProject();
     const turned: Project = {
@@ -188,6 +195,16 @@ describe('the recipe as JSON', () => {
       },
     };
     expect(parseProject(plain(turned), 'wide.zip')).toEqual(turned);
+    // bent to a rectangle: a lattice has a place for each of its vertices
+    const mesh = {
+      ...{ projection: 'panini' as const, left: -1, top: -0.5, across: 2, down: 1, columns: 2, rows: 2 },
+      ...{ places: [-1, -0.4, 1, -0.5, -1, 0.5, 1, 0.4], stretch: 12, bow: 0.0002 },
+    };
+    const { panorama } = turned;
+    const bent = { ...turned, ...(panorama ? { panorama: { ...panorama, mesh } } : {}) };
+    expect(parseProject(plain(bent), 'bent.zip')).toEqual(bent);
+    const torn = { ...bent, panorama: { ...panorama, mesh: { ...mesh, columns: 3 } } };
+    expect(() => parseProject(plain(torn as Project), 'torn.zip')).toThrow('not a whole Marsh project');
     const broken = { ...plain(turned), set: { ...turned.set, kind: 'collage' } };
     expect(() => parseProject(broken, 'x.zip')).toThrow('not a whole Marsh project');
     const keys = SET_KINDS.map((kind) => mergeKey(sampleProject({ kind })));

@@ -12,6 +12,7 @@ import { PickOne } from '@/ui/controls/PickOne';
 import { Toggle } from '@/ui/controls/Toggle';
 import { Advice, Hint, Section } from '@/ui/Section';
 import { useActions, useBench } from '../benchContext';
+import { BorderCards } from './BorderCards';
 import { ProjectionCards } from './ProjectionCards';
 import { OTHER_TEXT as TEXT } from './text';
 
@@ -84,6 +85,7 @@ function ProjectionSection() {
         />
         <Hint>{TEXT.projectionHint}</Hint>
       </Section>
+      <BorderCards panorama={panorama} projection={wished === 'auto' ? offer.recommended : wished} />
     </>
   );
 }

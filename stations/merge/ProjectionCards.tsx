@@ -1,54 +1,13 @@
 'use client';
 import { useEffect, useRef } from 'react';
-import { type Key, ToggleButton, ToggleButtonGroup } from 'react-aria-components';
-import { styled } from 'styled-components';
-import { type ProjectionChoice } from '@/core/merge/panorama/canvas';
-import { type PanoramaPreview } from '@/core/merge/panorama/previewPanorama';
+import { type Key } from 'react-aria-components';
+import { placeCanvas, type ProjectionChoice } from '@/core/merge/panorama/canvas';
 import { type ProjectionKind } from '@/core/merge/panorama/projection';
 import { type KeptPanorama } from '@/core/recipe/project';
-import { joinedLevels } from '@/store/preparedFrames';
-import { COLOUR, focusRing, touchable } from '@/ui/tokens';
+import { smallFrames } from '@/store/preparedFrames';
 import { useBench, useBenchParts } from '../benchContext';
+import { drawPreview, PreviewCard as Card, PreviewCards as Cards } from './PreviewCards';
 import { OTHER_TEXT as TEXT } from './text';
-
-const Cards = styled(ToggleButtonGroup)`
-  display: grid;
-  grid-template-columns: 1fr 1fr;
-  gap: 6px;
-`;
-
-const Card = styled(ToggleButton)`
-  ${touchable}
-  display: flex;
-  flex-direction: column;
-  gap: 2px;
-  height: auto;
-  padding: 4px;
-  border: 1px solid ${COLOUR.control};
-  border-radius: 3px;
-  background: ${COLOUR.raised};
-  text-align: left;
-  cursor: default;
-  canvas {
-    width: 100%;
-    height: 62px;
-    object-fit: contain;
-    background: ${COLOUR.sunken};
-  }
-  small {
-    font-variant-numeric: tabular-nums;
-  }
-  &[data-hovered] {
-    background: ${COLOUR.hover};
-  }
-  &[data-selected] {
-    background: ${COLOUR.ink};
-    color: ${COLOUR.raised};
-  }
-  &[data-focus-visible] {
-    ${focusRing}
-  }
-`;
 
 const says = ({ stretch, whole }: ProjectionChoice): string =>
   `${stretch > 999 ? 'over 999' : Math.round(stretch)} % stretch${whole ? '' : ', not all fits'}`;
@@ -99,29 +58,16 @@ function Preview({ panorama, projection }: { panorama: KeptPanorama; projection:
   const canvas = useRef<HTMLCanvasElement>(null);
   useEffect(() => {
     const controller = new AbortController();
-    const images = panorama.frames.map((id) => {
-      const frame = frames.find((f) => f.id === id);
-      if (!frame || !decoded[frame.hash]) return undefined;
-      // what the panorama is joined from: merged brackets, prepared frames
-      const levels = joinedLevels({ decoded, prepared, views }, { frames, set }, frame.hash);
-      return levels[levels.length - 1];
-    });
+    const images = smallFrames({ decoded, prepared, views }, { frames, set, panorama });
+    const paper = placeCanvas(panorama.fit, projection);
     viewer
-      .run((tasks) => tasks.previewPanorama(images, panorama.fit, projection, LONG_EDGE), {
+      .run((tasks) => tasks.previewPanorama(images, panorama.fit, paper, LONG_EDGE), {
         signal: controller.signal,
         priority: -2,
       })
-      .then((preview) => draw(canvas.current, preview))
+      .then((preview) => drawPreview(canvas.current, preview))
       .catch(() => undefined);
     return () => controller.abort();
   }, [viewer, panorama, projection, frames, set, decoded, prepared, views]);
   return <canvas ref={canvas} aria-hidden width={3} height={1} />;
-}
-
-function draw(canvas: HTMLCanvasElement | null, { width, height, rgba }: PanoramaPreview): void {
-  const context = canvas?.getContext('2d');
-  if (!canvas || !context) return;
-  canvas.width = width;
-  canvas.height = height;
-  context.putImageData(new ImageData(new Uint8ClampedArray(rgba), width, height), 0, 0);
 }

@@ -1,5 +1,5 @@
 import { describe, expect, test } from '@jest/globals';
-import { act, screen } from '@testing-library/react';
+import { act, screen, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { type Matrix3 } from '@/core/raster/matrix3';
 import { emptyImage } from '@/core/raster/encodedImage';
@@ -33,13 +33,25 @@ function panorama(): Project {
 describe('a panorama', () => {
   test('offers every projection with its stretch, and the way back to the recommended one', async () => {
     const bench = renderOnBench(panorama(), <OtherSection kind="panorama" />);
-    const options = screen.getAllByRole('radio');
+    const options = within(screen.getByRole('radiogroup', { name: 'Projection' })).getAllByRole('radio');
     expect(options).toHaveLength(4);
     for (const option of options) expect(option).toHaveTextContent(/% stretch/);
     await user.click(screen.getByRole('radio', { name: /^Longitude/ }));
     expect(bench.store.getState().history.project.set.other.projection).toBe('equirectangular');
     await user.click(screen.getByRole('button', { name: 'Take the recommended one' }));
     expect(bench.store.getState().history.project.set.other.projection).toBe('auto');
+  });
+
+  test('offers to crop the blank border or to bend it, and starts the view anew with either', async () => {
+    const bench = renderOnBench(panorama(), <OtherSection kind="panorama" />);
+    const border = (): string => bench.store.getState().history.project.set.other.border;
+    expect(border()).toBe('crop');
+    await user.click(screen.getByRole('radio', { name: /^Bent to a rectangle/ }));
+    expect(border()).toBe('warp');
+    await user.click(screen.getByRole('radio', { name: /^Cropped/ }));
+    expect(border()).toBe('crop');
+    act(bench.actions.undo);
+    expect(border()).toBe('warp');
   });
 
   test('says how neighbours agree', () => {

@@ -50,8 +50,15 @@ export const OTHER_TEXT = {
     equirectangular: 'Longitude and latitude',
     panini: 'Panini',
   },
-  projectionHint:
-    'Stretch is how much larger things at the edge are drawn than in the middle. The blank border is cropped under Finish.',
+  projectionHint: 'Stretch is how much larger things at the edge are drawn than in the middle.',
+  border: 'Blank border',
+  borders: { crop: 'Cropped', warp: 'Bent to a rectangle' },
+  borderMeasured: 'being measured',
+  borderKeeps: (share: number) => `keeps ${share} %`,
+  borderBends: (stretch: number, bow: number) =>
+    `stretches up to ${stretch} %, lines bow by ${bow < 0.1 ? 'under 0.1' : bow.toFixed(1)} px`,
+  borderHint:
+    'Cropped: the largest rectangle of the ratio set under Finish; what is faint goes. Bent: the border is drawn to a rectangle where there is least to see, straight edges are kept straight, and a narrow rest is cropped.',
   stack: 'How samples become one',
   samples: 'Samples',
   methods: {

@@ -1,9 +1,10 @@
+import { type RectangleMesh, placeOnMesh } from '../rectangle/rectangleMesh';
 import { transposed } from '../../raster/matrix3';
 import { rayOf, turned } from '../../register/rotation/cameraModel';
 import { type PanoramaFit } from '../../register/rotation/fitPanorama';
 import { type ProjectionKind, PROJECTIONS, stretchAt } from './projection';
 
-/** The paper that a panorama is drawn on: pixel (x, y) lies at ((x + left) / scale, (y + top) / scale) of the projection's plane. */
+/** The paper that a panorama is drawn on: pixel (x, y) lies at ((x + left) / scale, (y + top) / scale) of the projection's plane, bent by its mesh if it has one. */
 export interface PanoramaCanvas {
   readonly projection: ProjectionKind;
   readonly width: number;
@@ -12,6 +13,17 @@ export interface PanoramaCanvas {
   readonly scale: number;
   readonly left: number;
   readonly top: number;
+  readonly mesh?: RectangleMesh;
+}
+
+/** The place on the projection's plane that a pixel of the paper shows. */
+export function planeAt(
+  { scale, left, top, mesh }: PanoramaCanvas,
+  x: number,
+  y: number,
+): [u: number, v: number] {
+  const [u, v] = [(x + left) / scale, (y + top) / scale];
+  return mesh ? placeOnMesh(mesh, u, v) : [u, v];
 }
 
 /** a larger picture is drawn smaller, pixels */
@@ -44,9 +56,16 @@ function extent(fit: PanoramaFit, kind: ProjectionKind): { box: number[]; whole:
   return { box, whole };
 }
 
-/** The canvas that holds all frames at the frames' own scale, at most 100 megapixels. */
-export function placeCanvas(fit: PanoramaFit, projection: ProjectionKind, largest = LARGEST): PanoramaCanvas {
-  const { box } = extent(fit, projection);
+/** The canvas that holds all frames at the frames' own scale, at most 100 megapixels. @param mesh bends it to a rectangle without blank borders */
+export function placeCanvas(
+  fit: PanoramaFit,
+  projection: ProjectionKind,
+  largest = LARGEST,
+  mesh?: RectangleMesh,
+): PanoramaCanvas {
+  const box = mesh
+    ? [mesh.left, mesh.top, mesh.left + mesh.across, mesh.top + mesh.down]
+    : extent(fit, projection).box;
   const area = (box[2] - box[0]) * (box[3] - box[1]);
   const scale = Math.min(fit.lens.focalPx, Math.sqrt(largest / area));
   const left = Math.floor(box[0] * scale);
@@ -58,6 +77,7 @@ export function placeCanvas(fit: PanoramaFit, projection: ProjectionKind, larges
     scale,
     left,
     top,
+    ...(mesh ? { mesh } : {}),
   };
 }
 

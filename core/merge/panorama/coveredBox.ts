@@ -2,7 +2,7 @@ import { type Matrix3, transform } from '../../raster/matrix3';
 import { type Rectangle } from '../../raster/raster';
 import { pixelOf, turned } from '../../register/rotation/cameraModel';
 import { type PanoramaFit } from '../../register/rotation/fitPanorama';
-import { type PanoramaCanvas } from './canvas';
+import { type PanoramaCanvas, planeAt } from './canvas';
 import { largestBox } from './largestBox';
 import { PROJECTIONS } from './projection';
 
@@ -29,7 +29,7 @@ export function coveredBox(
   for (let y = 0, k = 0; y <= h; y++)
     for (let x = 0; x <= w; x++, k++) {
       const [u, v] = transform(straighten, x * step, y * step);
-      const ray = toRay((u + canvas.left) / canvas.scale, (v + canvas.top) / canvas.scale);
+      const ray = toRay(...planeAt(canvas, u, v));
       if (!ray) continue;
       corners[k] = rotations.some((R) => {
         const p = pixelOf(lens, ...turned(R, ray));

@@ -5,7 +5,7 @@ import { type EncodedImage } from '../../raster/encodedImage';
 import { type Matrix3 } from '../../raster/matrix3';
 import { type Rectangle } from '../../raster/raster';
 import { pixelOf, type SharedLens, turned } from '../../register/rotation/cameraModel';
-import { type PanoramaCanvas } from './canvas';
+import { type PanoramaCanvas, planeAt } from './canvas';
 import { PROJECTIONS } from './projection';
 
 /** A frame drawn on a part of the canvas. */
@@ -81,10 +81,7 @@ function placesOf(
   let reaches = false;
   for (let j = 0, k = 0; j < height; j++)
     for (let i = 0; i < width; i++, k += 2) {
-      const ray = toRay(
-        (area.x + i * GRID + canvas.left) / canvas.scale,
-        (area.y + j * GRID + canvas.top) / canvas.scale,
-      );
+      const ray = toRay(...planeAt(canvas, area.x + i * GRID, area.y + j * GRID));
       const seen = ray && pixelOf(lens, ...turned(rotation, ray));
       const u = (places[k] = seen ? seen[0] * sx : NaN);
       const v = (places[k + 1] = seen ? seen[1] * sy : NaN);

@@ -10,9 +10,11 @@ import { transposed } from '../../raster/matrix3';
 import { rotation } from '@/camera/pose';
 import { type PanoramaFit } from '../../register/rotation/fitPanorama';
 import { blendTile } from './blendTile';
-import { chooseProjection, placeCanvas, reducedCanvas } from './canvas';
+import { borderChoices } from './borderChoices';
+import { chooseProjection, placeCanvas, planeAt, reducedCanvas } from './canvas';
 import { coveredBox } from './coveredBox';
 import { drawByGrid } from '../../raster/drawByGrid';
+import { fillBorder } from './fillBorder';
 import { largestBox } from './largestBox';
 import { keptShare, panoramaCrop, panoramaTiles, planPanorama } from './planPanorama';
 import { drawnFindings } from './panoramaFindings';
@@ -96,7 +98,7 @@ const full = (): EncodedImage[] => images.map((l) => l[0]);
 
 describe('a panorama of real light', () => {
   test('evens out exposure and vignette', () => {
-    const { gains } = planPanorama(images, fit, 'cylindrical');
+    const { gains } = planPanorama(images, fit, placeCanvas(fit, 'cylindrical'));
     const [a, b, c] = gains.stops.map((s) => s[1]);
     expect(a - b).toBeCloseTo(EV[1] - EV[0], 1);
     expect(a - c).toBeCloseTo(EV[2] - EV[0], 1);
@@ -117,7 +119,7 @@ describe('a panorama of real light', () => {
             }))
           : levels,
       );
-      const plan = planPanorama(own, fit, 'cylindrical');
+      const plan = planPanorama(own, fit, placeCanvas(fit, 'cylindrical'));
       const seams = { across: 0, beside: 0, within: 0 };
       return drawnFindings(fit, plan, seams, 1, names).find((f) => f.id === 'merge.balance');
     };
@@ -128,7 +130,7 @@ describe('a panorama of real light', () => {
   });
 
   test('has seams that show no more than what lies beside them', () => {
-    const plan = planPanorama(images, fit, 'cylindrical');
+    const plan = planPanorama(images, fit, placeCanvas(fit, 'cylindrical'));
     const out = emptyImage(plan.canvas.width, plan.canvas.height, 65535);
     for (const tile of panoramaTiles(plan.canvas)) blendTile(full(), fit, plan, tile, out);
     const { across, beside, within } = seamStep(out, plan, full(), fit);
@@ -138,7 +140,7 @@ describe('a panorama of real light', () => {
   });
 
   test('a seam that cuts between frames of unequal brightness is no edge of theirs', () => {
-    const plan = planPanorama(images, fit, 'cylindrical');
+    const plan = planPanorama(images, fit, placeCanvas(fit, 'cylindrical'));
     const drawn = (levels: readonly EncodedImage[]): ReturnType<typeof seamStep> => {
       const out = emptyImage(plan.canvas.width, plan.canvas.height, 65535);
       // each pixel from its own frame, unblended and not evened out
@@ -164,7 +166,7 @@ describe('a panorama of real light', () => {
   });
 
   test('tiles meet exactly: small tiles and large ones give the same pixels', () => {
-    const plan = planPanorama(images, fit, 'equirectangular');
+    const plan = planPanorama(images, fit, placeCanvas(fit, 'equirectangular'));
     const draw = (size: number): EncodedImage => {
       const out = emptyImage(plan.canvas.width, plan.canvas.height, 65535);
       for (const tile of panoramaTiles(plan.canvas, size)) blendTile(full(), fit, plan, tile, out);
@@ -178,15 +180,80 @@ describe('a panorama of real light', () => {
     expect(worst).toBeLessThan(257);
   });
 
+  describe('with its border bent to a rectangle', () => {
+    const small = () => images.map((l) => l[0]);
+
+    test('keeps more than the crop does, and says what either loses', () => {
+      const { crop, warp } = borderChoices(small(), fit, 'panini', 'free', 240);
+      expect(warp.kept).toBeGreaterThan(0.93);
+      expect(warp.kept).toBeGreaterThan(crop.kept + 0.05);
+      expect(crop.stretch).toBe(0);
+      expect(crop.bow).toBe(0);
+      expect(warp.stretch).toBeGreaterThan(1);
+      // what the crop keeps, counted on its preview
+      const { rgba, width } = crop.preview;
+      let [all, kept] = [0, 0];
+      for (let o = 3, i = 0; o < rgba.length; o += 4, i++) {
+        if (rgba[o] === 0) continue;
+        all++;
+        const [x, y] = [i % width, Math.floor(i / width)];
+        const { box } = crop;
+        if (x >= box.x && x < box.x + box.width && y >= box.y && y < box.y + box.height) kept++;
+      }
+      expect(crop.kept).toBeCloseTo(kept / all, 1);
+      // of a square less is kept
+      expect(borderChoices(small(), fit, 'panini', 1, 240).crop.kept).toBeLessThan(crop.kept);
+    });
+
+    test('shows at each place what the unbent paper shows where the mesh leads', () => {
+      const flat = placeCanvas(fit, 'panini');
+      const mesh = fillBorder(small(), fit, flat);
+      const bent = placeCanvas(fit, 'panini', undefined, mesh);
+      expect(bent.width / bent.height).not.toBeCloseTo(flat.width / flat.height, 1);
+      const [before, after] = [flat, bent].map((paper) => {
+        const plan = planPanorama(images, fit, paper);
+        const out = emptyImage(paper.width, paper.height, 65535);
+        for (const tile of panoramaTiles(paper)) blendTile(full(), fit, plan, tile, out);
+        return { plan, out };
+      });
+      const differences: number[] = [];
+      for (let y = 20; y < bent.height - 20; y += 7)
+        for (let x = 20; x < bent.width - 20; x += 7) {
+          const [u, v] = planeAt(bent, x, y);
+          const [px, py] = [u * flat.scale - flat.left, v * flat.scale - flat.top].map(Math.round);
+          if (px < 1 || py < 1 || px + 1 >= flat.width || py + 1 >= flat.height) continue;
+          const i = 3 * (py * flat.width + px) + 1;
+          const lit = before.out.data[i];
+          // where it is smooth: half a pixel off does not tell there
+          const smooth = [3, -3, 3 * flat.width, -3 * flat.width].every(
+            (step) => Math.abs(before.out.data[i + step] - lit) < 1500,
+          );
+          if (lit > 0 && smooth)
+            differences.push(Math.abs(after.out.data[3 * (y * bent.width + x) + 1] - lit));
+        }
+      differences.sort((a, b) => a - b);
+      expect(differences.length).toBeGreaterThan(300);
+      expect(differences[Math.floor(0.9 * differences.length)]).toBeLessThan(1500);
+      // and the largest rectangle it covers is nearly all of it
+      const crop = panoramaCrop(after.plan, 'free');
+      expect((crop.width * crop.height) / (bent.width * bent.height)).toBeGreaterThan(0.9);
+      const names = ['left', 'middle', 'right'];
+      const none = { across: 0, beside: 0, within: 0 };
+      const found = (at: typeof after) => drawnFindings(fit, at.plan, none, 0.98, names).map((f) => f.id);
+      expect(found(after)).toEqual(expect.arrayContaining(['merge.bent', 'merge.bow']));
+      expect(found(before)).not.toContain('merge.bent');
+    });
+  });
+
   test('a preview shows the frames where the whole picture has them, within one cell', () => {
     const small = previewPanorama(
       images.map((l) => l[l.length - 1]),
       fit,
-      'cylindrical',
+      placeCanvas(fit, 'cylindrical'),
       200,
     );
     expect(Math.max(small.width, small.height)).toBe(200);
-    const plan = planPanorama(images, fit, 'cylindrical');
+    const plan = planPanorama(images, fit, placeCanvas(fit, 'cylindrical'));
     const k = plan.canvas.width / small.width;
     expect(small.height).toBeCloseTo(plan.canvas.height / k, -1);
     const labelled = (x: number, y: number): boolean => {
@@ -225,7 +292,7 @@ describe('a panorama of real light', () => {
       for (let x = 50; x < 80; x++) levels[0].data.fill(250, (y * W + x) * 3, (y * W + x) * 3 + 3);
     while (levels[levels.length - 1].width > 90) levels.push(halveImage(levels[levels.length - 1]));
     moved[1] = levels;
-    const plan = planPanorama(moved, fit, 'cylindrical');
+    const plan = planPanorama(moved, fit, placeCanvas(fit, 'cylindrical'));
     const cut = (l: Int16Array): number => {
       const out = emptyImage(plan.canvas.width, plan.canvas.height, 65535);
       for (const tile of panoramaTiles(plan.canvas))
@@ -249,7 +316,7 @@ describe('a panorama of real light', () => {
   });
 
   test('is cropped to what is covered, and says how much is kept', () => {
-    const plan = planPanorama(images, fit, 'cylindrical');
+    const plan = planPanorama(images, fit, placeCanvas(fit, 'cylindrical'));
     const crop = panoramaCrop(plan, 'free');
     const kept = keptShare(plan, crop);
     expect(kept).toBeGreaterThan(0.7);

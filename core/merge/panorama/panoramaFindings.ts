@@ -1,6 +1,6 @@
 import { type Finding, judge } from '../../proof/finding';
 import { type PanoramaFit } from '../../register/rotation/fitPanorama';
-import { chooseProjection } from './canvas';
+import { chooseProjection, type PanoramaCanvas } from './canvas';
 import { type PanoramaPlan } from './planPanorama';
 import { type SeamStep } from './seamStep';
 
@@ -88,7 +88,14 @@ export function drawnFindings(
     judge('merge.vignette', Math.abs(plan.gains.vignette)),
     judge('merge.stretch', own ? own.stretch : 0),
     judge('merge.kept', 100 * kept),
+    ...bentFindings(plan.canvas),
   ];
+}
+
+/** What bending the border to a rectangle did to the picture. */
+function bentFindings({ mesh, width, height }: PanoramaCanvas): Finding[] {
+  if (!mesh) return [];
+  return [judge('merge.bent', mesh.stretch), judge('merge.bow', mesh.bow * Math.hypot(width, height))];
 }
 
 /** How far one frame's white balance lay off the others', by what had to be evened out. */

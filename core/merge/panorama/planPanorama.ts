@@ -4,11 +4,10 @@ import { type EncodedImage } from '../../raster/encodedImage';
 import { type Matrix3 } from '../../raster/matrix3';
 import { type Rectangle, sharedBytes } from '../../raster/raster';
 import { type PanoramaFit } from '../../register/rotation/fitPanorama';
-import { type PanoramaCanvas, placeCanvas, reducedCanvas } from './canvas';
+import { type PanoramaCanvas, reducedCanvas } from './canvas';
 import { type EvenGains, evenGains } from './evenGains';
 import { type DrawnFrame, frameOnCanvas, reducedLens } from './frameOnCanvas';
 import { largestBox } from './largestBox';
-import { type ProjectionKind } from './projection';
 import { seamLabels } from './seamLabels';
 
 /** Everything that is decided before a panorama is drawn. */
@@ -28,14 +27,12 @@ const RINGS = 4096;
 /** a hundredth of a stop in the corners is not seen */
 const LEAST_VIGNETTE = 0.01;
 
-/** Works out canvas, gains and seams of a fitted set. @param levels [frame] the picture and its halvings, largest first */
+/** Works out gains and seams of a fitted set on its canvas. @param levels [frame] the picture and its halvings, largest first */
 export function planPanorama(
   levels: readonly (readonly EncodedImage[])[],
   fit: PanoramaFit,
-  projection: ProjectionKind,
-  largest?: number,
+  canvas: PanoramaCanvas,
 ): PanoramaPlan {
-  const canvas = placeCanvas(fit, projection, largest);
   const level = Math.max(0, Math.ceil(Math.log2(Math.sqrt((canvas.width * canvas.height) / GRID_CELLS))));
   const grid = reducedCanvas(canvas, level);
   const shrink = Math.max(0, Math.round(Math.log2(fit.lens.focalPx / grid.scale)));

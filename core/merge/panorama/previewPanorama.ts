@@ -1,8 +1,7 @@
 import { type EncodedImage } from '../../raster/encodedImage';
 import { type PanoramaFit } from '../../register/rotation/fitPanorama';
-import { type PanoramaCanvas, placeCanvas } from './canvas';
+import { type PanoramaCanvas } from './canvas';
 import { frameOnCanvas, reducedLens } from './frameOnCanvas';
-import { type ProjectionKind } from './projection';
 
 /** A small picture to look at; blank places are transparent. */
 export interface PanoramaPreview {
@@ -13,27 +12,19 @@ export interface PanoramaPreview {
 }
 
 /**
- * How a fitted set looks in a projection: each place from the frame that lies deepest inside its own border there, neither evened nor
+ * How a fitted set looks on a paper: each place from the frame that lies deepest inside its own border there, neither evened nor
  * blended, so that it is there at once.
  * @param images [frame] small pictures of the frames; undefined for those that take no part
+ * @param paper at full size
  * @param longEdge of the preview, pixels
  */
 export function previewPanorama(
   images: readonly (EncodedImage | undefined)[],
   fit: PanoramaFit,
-  projection: ProjectionKind,
+  paper: PanoramaCanvas,
   longEdge: number,
 ): PanoramaPreview {
-  const full = placeCanvas(fit, projection);
-  const k = longEdge / Math.max(full.width, full.height);
-  const canvas: PanoramaCanvas = {
-    projection,
-    width: Math.max(1, Math.round(full.width * k)),
-    height: Math.max(1, Math.round(full.height * k)),
-    scale: full.scale * k,
-    left: full.left * k,
-    top: full.top * k,
-  };
+  const canvas = smallCanvas(paper, longEdge);
   const { width, height } = canvas;
   const area = { x: 0, y: 0, width, height };
   const rgba = new Uint8ClampedArray(4 * width * height);
@@ -53,4 +44,17 @@ export function previewPanorama(
     }
   });
   return { width, height, rgba };
+}
+
+/** The same paper drawn at a long edge of so many pixels. */
+export function smallCanvas(paper: PanoramaCanvas, longEdge: number): PanoramaCanvas {
+  const k = longEdge / Math.max(paper.width, paper.height);
+  return {
+    ...paper,
+    width: Math.max(1, Math.round(paper.width * k)),
+    height: Math.max(1, Math.round(paper.height * k)),
+    scale: paper.scale * k,
+    left: paper.left * k,
+    top: paper.top * k,
+  };
 }

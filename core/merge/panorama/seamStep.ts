@@ -4,6 +4,7 @@ import { type Rectangle } from '../../raster/raster';
 import { srgbToLinear } from '../../raster/srgb';
 import { pixelOf, turned } from '../../register/rotation/cameraModel';
 import { type PanoramaFit } from '../../register/rotation/fitPanorama';
+import { planeAt } from './canvas';
 import { type PanoramaPlan } from './planPanorama';
 import { PROJECTIONS } from './projection';
 
@@ -102,7 +103,7 @@ function frameSteps(
     const rotation = rotations[frame];
     if (!rotation) return undefined;
     const seen = (x: number, y: number): [number, number] | undefined => {
-      const ray = toRay((x + canvas.left) / canvas.scale, (y + canvas.top) / canvas.scale);
+      const ray = toRay(...planeAt(canvas, x, y));
       return ray && pixelOf(lens, ...turned(rotation, ray));
     };
     const [a, b] = [seen(x0, y0), seen(x1, y1)];

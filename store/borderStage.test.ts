@@ -1,0 +1,84 @@
+import { afterEach, expect, test } from '@jest/globals';
+import { PLAIN_LENS } from '@/camera/lens';
+import { type SceneView } from '@/camera/sceneView';
+import { factsOf, shootView } from '@/camera/shootView';
+import { writeExif } from '@/camera/writeExif';
+import { encodeJpeg } from '@/core/codecs/write/encodeJpeg';
+import { proposedCrop } from '@/core/recipe/cropOf';
+import { pictureGrid } from '@/core/recipe/pictureGrid';
+import { emptyProject, type Project } from '@/core/recipe/project';
+import { nodePlatform } from '@/engine/nodePlatform';
+import { inlinePool } from '@/tests/inlinePool';
+import { millAtDusk } from '@/tests/knownScene';
+import { addFiles } from './addFiles';
+import { type Bench, openBench } from './bench';
+import { setKind, setOther } from './edits';
+import { START } from './session';
+
+let bench: Bench;
+afterEach(() => bench.actions.close());
+
+const project = (): Project => bench.store.getState().history.project;
+async function until(ready: () => boolean): Promise<void> {
+  const end = Date.now() + 60_000;
+  while (!ready()) {
+    if (Date.now() > end) throw new Error(`not in time: ${JSON.stringify(bench.store.getState().problems)}`);
+    await new Promise((r) => setTimeout(r, 20));
+  }
+}
+
+test('a panorama is bent to a rectangle when that is asked for, again for another projection, and back by undo', async () => {
+  const scene: SceneView = { light: millAtDusk(), field: { kind: 'flat', across: 63 } };
+  const { encodeJpeg: encode } = nodePlatform();
+  // a camera that was not level: its frames step up and down
+  const files = await Promise.all(
+    [-11, 0, 11].map(async (yaw, i) => {
+      const shot = {
+        ...{ width: 600, height: 400, lens: { ...PLAIN_LENS, focalLength: 60 } },
+        stand: { yaw, pitch: 2 * (i - 1), roll: 2 },
+        ...{ seconds: 0.5, iso: 100, seed: i },
+      };
+      const taken = new Date(Date.parse('2026-10-03T18:00:00Z') + 9000 * i).toISOString().slice(0, 23);
+      const jpeg = await encodeJpeg(shootView(scene, shot).image, 95, encode);
+      return {
+        name: `step-${i}.jpg`,
+        read: () => Promise.resolve(writeExif(jpeg, factsOf(shot, taken))),
+      };
+    }),
+  );
+  const empty = emptyProject('p', 'Marsh', '2026-10-03T12:00:00.000Z');
+  bench = openBench({
+    pool: inlinePool(2),
+    stored: { id: 'p', changed: empty.changed, project: empty, session: START, past: [], future: [] },
+    save: () => Promise.resolve(),
+  });
+  await addFiles(bench, files, () => Promise.resolve());
+  bench.actions.edit('a panorama', setKind('panorama'));
+  await until(() => project().panorama !== undefined && bench.store.getState().merged !== undefined);
+  const share = (): number => {
+    const [grid, crop] = [pictureGrid(project()), proposedCrop(project())];
+    return grid && crop ? (crop.width * crop.height) / (grid.width * grid.height) : 0;
+  };
+  const cropped = share();
+  expect(cropped).toBeLessThan(0.85);
+
+  bench.actions.edit('bent', setOther({ border: 'warp' }));
+  const ids = (): string[] => bench.store.getState().merged?.findings.map((f) => f.id) ?? [];
+  await until(() => ids().includes('merge.bent'));
+  expect(share()).toBeGreaterThan(0.93);
+  const picture = bench.store.getState().merged?.scene.levels[0];
+  const { width, height } = pictureGrid(project()) ?? { width: 0, height: 0 };
+  expect(picture).toMatchObject({ width, height });
+  expect(project().log.some((entry) => entry.text.startsWith('Bent the border'))).toBe(true);
+  const first = project().panorama?.mesh;
+
+  bench.actions.edit('cylinder', setOther({ projection: 'cylindrical' }));
+  await until(() => project().panorama?.mesh?.projection === 'cylindrical' && ids().includes('merge.bent'));
+  expect(project().panorama?.mesh).not.toEqual(first);
+  expect(share()).toBeGreaterThan(0.93);
+
+  bench.actions.undo();
+  bench.actions.undo();
+  await until(() => bench.store.getState().work === undefined && !ids().includes('merge.bent'));
+  expect(share()).toBeCloseTo(cropped, 5);
+}, 120_000);
