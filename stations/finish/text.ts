@@ -6,7 +6,7 @@ export const FINISH_TEXT = {
   ratios: { free: 'Free', '2:3': '2:3', '4:5': '4:5', '1:1': '1:1', '2:1': '2:1' },
   upright: 'Upright',
   proposed: 'Take the proposed crop',
-  isProposed: 'The largest rectangle that every frame covers.',
+  isProposed: 'The largest rectangle without blank places.',
   own: 'Your own rectangle. Drag its edges on the picture.',
   light: 'Light',
   exposure: 'Exposure',

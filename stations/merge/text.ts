@@ -54,9 +54,9 @@ export const OTHER_TEXT = {
   border: 'Blank border',
   borders: { crop: 'Cropped', warp: 'Bent to a rectangle' },
   borderMeasured: 'being measured',
-  borderKeeps: (share: number) => `keeps ${share} %`,
+  borderKeeps: (share: number) => `keeps ${share}\u00a0%`,
   borderBends: (stretch: number, bow: number) =>
-    `stretches up to ${stretch} %, lines bow by ${bow < 0.1 ? 'under 0.1' : bow.toFixed(1)} px`,
+    `stretches up to ${stretch}\u00a0%, lines bow by ${bow < 0.1 ? 'under 0.1' : bow.toFixed(1)}\u00a0px`,
   borderHint:
     'Cropped: the largest rectangle of the ratio set under Finish; what is faint goes. Bent: the border is drawn to a rectangle where there is least to see, straight edges are kept straight, and a narrow rest is cropped.',
   stack: 'How samples become one',

@@ -2,7 +2,7 @@ import { type Rectangle } from '../../raster/raster';
 
 /**
  * The largest rectangle of cells that are all covered, by the heights of runs in each row and a stack (common practice).
- * @param ratio width / height to keep, or `free`
+ * @param ratio width / height to keep, or `free`; of a kept ratio one in the middle is preferred to one that is larger by less than a hundredth
  * @returns cells; undefined when nothing is covered
  */
 export function largestBox(
@@ -13,7 +13,7 @@ export function largestBox(
 ): Rectangle | undefined {
   const run = new Int32Array(width + 1);
   let best: Rectangle | undefined;
-  let area = 0;
+  let most = 0;
   for (let y = 0; y < height; y++) {
     for (let x = 0; x < width; x++) run[x] = covered[y * width + x] ? run[x] + 1 : 0;
     const stack: number[] = [];
@@ -22,8 +22,9 @@ export function largestBox(
         const tall = run[stack.pop() ?? 0];
         const left = stack.length > 0 ? stack[stack.length - 1] + 1 : 0;
         const box = fitted({ x: left, y: y - tall + 1, width: x - left, height: tall }, ratio);
-        if (box.width * box.height > area) {
-          area = box.width * box.height;
+        const area = box.width * box.height * (ratio === 'free' ? 1 : 1 - ASIDE * aside(box, width, height));
+        if (area > most) {
+          most = area;
           best = box;
         }
       }
@@ -31,6 +32,15 @@ export function largestBox(
     }
   }
   return best;
+}
+
+/** share of its area that a box's place in a corner counts against it */
+const ASIDE = 0.01;
+
+/** How far a box lies from the middle: 0 there, 1 in a corner. */
+function aside(box: Rectangle, width: number, height: number): number {
+  const [x, y] = [box.x + (box.width - width) / 2, box.y + (box.height - height) / 2];
+  return Math.hypot(x / width, y / height) * Math.SQRT2;
 }
 
 /** The middle of a box at a ratio. */

@@ -351,6 +351,10 @@ test('the largest box of a mask with a hole', () => {
   // 10 × 6 with a hole at (3, 2): right of it 6 × 6, below it 10 × 3
   expect(largestBox(mask, 10, 6, 'free')).toEqual({ x: 4, y: 0, width: 6, height: 6 });
   expect(largestBox(new Uint8Array(60), 10, 6, 'free')).toBeUndefined();
+  // of a kept ratio, the one in the middle
+  expect(largestBox(new Uint8Array(60).fill(1), 10, 6, 1)).toEqual({ x: 2, y: 0, width: 6, height: 6 });
+  const notched = Uint8Array.from({ length: 60 }, (_, i) => (i === 4 || i === 5 ? 0 : 1));
+  expect(largestBox(notched, 10, 6, 1)?.x).toBeGreaterThan(0);
 });
 
 test.each([255, 65535] as const)(
