@@ -43,12 +43,13 @@ export function useActions(): BenchActions {
 
 /** The scene that the views are made from. */
 export function useScene(): ViewScene | undefined {
-  const { project, decoded, merged, rival, prepared, live } = useBench((s) => ({
+  const { project, decoded, merged, rival, prepared, views, live } = useBench((s) => ({
     project: s.history.project,
     decoded: s.decoded,
     merged: s.merged,
     rival: s.rival,
     prepared: s.prepared,
+    views: s.views,
     live: s.live,
   }));
   return useMemo(
@@ -57,8 +58,9 @@ export function useScene(): ViewScene | undefined {
         live,
         rival: rival?.scene,
         prepared: evened(project, prepared),
+        views,
       }),
-    [project, decoded, merged?.scene, rival?.scene, prepared, live],
+    [project, decoded, merged?.scene, rival?.scene, prepared, views, live],
   );
 }
 

@@ -22,8 +22,8 @@ const ONLY_FOR: Readonly<Partial<Record<Look, readonly SetKind[]>>> = {
 
 /** What a station lets the table show for a kind of set, its own first. */
 export function looksOf(station: Station, kind: SetKind): readonly Look[] {
-  // frames of a panorama lie on its canvas by turns, not on each other
-  if (kind === 'panorama' && station === 'fit') return ['origin', 'result', 'shot'];
+  // frames of a panorama lie on its canvas by turns: all are compared with each other at once
+  if (kind === 'panorama' && station === 'fit') return ['residual', 'origin', 'result', 'shot'];
   if (kind === 'panorama' && station === 'merge') return ['result', 'origin'];
   return LOOKS[station].filter((look) => ONLY_FOR[look]?.includes(kind) ?? true);
 }

@@ -2,9 +2,10 @@ import { type EncodedImage } from '@/core/raster/encodedImage';
 import { straightenOf } from '@/core/recipe/cropOf';
 import { plateMatrix } from '@/core/layers/platePlace';
 import { type Stroke } from '@/core/mask/stroke';
-import { type PictureGrid, pictureGrid } from '@/core/recipe/pictureGrid';
-import { fitOf, type Project, referenceOf } from '@/core/recipe/project';
-import { type SceneMerge, type ViewScene } from '@/core/view/viewScene';
+import { panoramaCanvas, type PictureGrid, pictureGrid } from '@/core/recipe/pictureGrid';
+import { fitOf, type Frame, type Project, referenceOf } from '@/core/recipe/project';
+import { viewsOf as bracketsOf } from '@/core/recipe/views';
+import { type SceneMerge, type TurnedSet, type ViewScene } from '@/core/view/viewScene';
 import { type DecodedFrame } from '@/engine/tasks';
 
 /** A stroke that is being drawn and is not part of the recipe yet. */
@@ -19,17 +20,42 @@ export interface SceneExtras {
   readonly rival?: SceneMerge;
   /** frames that preparation changed, by hash */
   readonly prepared?: Readonly<Record<string, { readonly made: readonly EncodedImage[] }>>;
+  /** merged brackets of a panorama's views, by the hash of their heads */
+  readonly views?: Readonly<Record<string, { readonly made: readonly EncodedImage[] }>>;
 }
 
 const fits = (merge: SceneMerge | undefined, grid: PictureGrid): boolean =>
   merge?.levels[0].width === grid.width && merge.levels[0].height === grid.height;
+
+/** A panorama's frames on its paper; undefined for other sets and before the fit. */
+function turnedSet(
+  project: Project,
+  levelsOf: (frame: Frame) => readonly EncodedImage[] | undefined,
+): TurnedSet | undefined {
+  const canvas = panoramaCanvas(project);
+  const reference = referenceOf(project);
+  if (!canvas || !project.panorama || !reference) return undefined;
+  // merged brackets are all as bright as each other
+  const alike = bracketsOf(project).length > 0;
+  return {
+    canvas,
+    fit: project.panorama.fit,
+    frames: project.panorama.frames.map((id) => {
+      const frame = project.frames.find((f) => f.id === id);
+      return {
+        levels: frame && levelsOf(frame),
+        stops: frame && !alike ? frame.stops - reference.stops : 0,
+      };
+    }),
+  };
+}
 
 /** The scene that the views are made from; undefined while the reference is not decoded. */
 export function buildScene(
   project: Project,
   decoded: Readonly<Record<string, DecodedFrame>>,
   merge?: SceneMerge,
-  { live, rival, prepared = {} }: SceneExtras = {},
+  { live, rival, prepared = {}, views = {} }: SceneExtras = {},
 ): ViewScene | undefined {
   const reference = referenceOf(project);
   const grid = pictureGrid(project);
@@ -48,6 +74,10 @@ export function buildScene(
     // a merge of another size belongs to a grid that is gone
     merge: fits(merge, grid) ? merge : undefined,
     rival: fits(rival, grid) ? rival : undefined,
+    turned: turnedSet(
+      project,
+      (frame) => (views[frame.hash] ?? prepared[frame.hash])?.made ?? decoded[frame.hash]?.levels,
+    ),
     frames: project.frames.flatMap((frame) => {
       const pixels = prepared[frame.hash] ? { levels: prepared[frame.hash].made } : decoded[frame.hash];
       if (!pixels) return [];

@@ -10,7 +10,8 @@ import { beforeScene } from './beforeScene';
 import { cut, finishedPlanes, grown, resultPlanes, tonesOf } from './finishedPlanes';
 import { FRAME_COLOURS } from './frameColours';
 import { hatch } from './hatch';
-import { type SceneFrame, type SceneMerge, type View, type ViewScene } from './viewScene';
+import { turnedResidual } from './turnedResidual';
+import { type SceneFrame, type SceneMerge, type TurnedSet, type View, type ViewScene } from './viewScene';
 
 /** Grey of places that a view has nothing to show for. */
 const NOTHING = 0.46;
@@ -48,7 +49,9 @@ export function renderView(
     case 'fitted':
       return fittedView(scene, view.frame, level, area, kernel);
     case 'residual':
-      return residualView(scene, view.frame, view.gain, level, area);
+      return scene.turned
+        ? turnedResidualView(scene.turned, view.gain, level, area)
+        : residualView(scene, view.frame, view.gain, level, area);
     case 'origin':
       return originView(scene, level, area);
     case 'depth':
@@ -238,6 +241,27 @@ function residualView(
   }
   const rgba = encode([grey, grey, grey]);
   hatch(rgba, area.width, silent, false, area.x, area.y);
+  return rgba;
+}
+
+/** The same for a panorama: everywhere the two frames that hold most of a place. */
+function turnedResidualView(
+  turned: TurnedSet,
+  gain: number,
+  level: number,
+  area: Rectangle,
+): Uint8ClampedArray {
+  const { difference, compared } = turnedResidual(turned, level, area);
+  const grey = difference.map((d) => 0.5 + gain * d);
+  const rgba = encode([grey, grey, grey]);
+  hatch(
+    rgba,
+    area.width,
+    Float32Array.from(compared, (c) => (c ? 0 : 0.5)),
+    false,
+    area.x,
+    area.y,
+  );
   return rgba;
 }
 

@@ -1,6 +1,8 @@
 import { type BlendMode } from '../layers/blendMode';
 import { type Mask } from '../mask/mask';
 import { type Sharpen } from '../finish/sharpen';
+import { type PanoramaCanvas } from '../merge/panorama/canvas';
+import { type PanoramaFit } from '../register/rotation/fitPanorama';
 import { type Adjust } from '../match/adjust';
 import { type EncodedImage } from '../raster/encodedImage';
 import { type Matrix3 } from '../raster/matrix3';
@@ -49,6 +51,17 @@ export interface SceneFinish {
   readonly sharpen: Sharpen;
 }
 
+/** Frames that were turned about one point, as they are laid out on a panorama's paper. */
+export interface TurnedSet {
+  readonly fit: PanoramaFit;
+  readonly canvas: PanoramaCanvas;
+  /** in the order of the fit: what is joined there, undefined while it is not at hand, and its exposure against the reference, EV */
+  readonly frames: readonly {
+    readonly levels: readonly EncodedImage[] | undefined;
+    readonly stops: number;
+  }[];
+}
+
 /** Everything the views are made from; all pixels in shared memory. */
 export interface ViewScene {
   /** size of the reference */
@@ -56,6 +69,8 @@ export interface ViewScene {
   readonly height: number;
   readonly frames: readonly SceneFrame[];
   readonly merge?: SceneMerge;
+  /** of a fitted panorama */
+  readonly turned?: TurnedSet;
   /** the same set merged the other way, to be compared */
   readonly rival?: SceneMerge;
   /** for everything that comes from the set, and for the whole */
@@ -87,6 +102,7 @@ export type View =
   | { readonly kind: 'shot'; readonly frame: string; readonly clipping: boolean }
   /** one frame on the reference's grid, brightened to the reference's exposure */
   | { readonly kind: 'fitted'; readonly frame: string }
+  /** a frame against the reference, or all frames of a panorama against each other */
   | { readonly kind: 'residual'; readonly frame: string; readonly gain: number }
   | { readonly kind: 'origin' }
   /** how far away each place of a focus set is, near light, far dark */

@@ -43,13 +43,15 @@ export function FitOverlay({ viewport, table }: { viewport: Viewport; table: Siz
       <PlaceMark place={region} viewport={viewport} table={table} />
     </OverlaySvg>
   );
-  if (look !== 'residual' || !fit) return mark ?? null;
+  const turned = project.set.kind === 'panorama' && project.panorama !== undefined;
+  if (look !== 'residual' || !(fit || turned)) return mark ?? null;
   const codes = 127 / gain;
+  const tiles = turned ? [] : (fit?.tiles ?? []);
   return (
     <>
       {mark}
       <OverlaySvg aria-hidden>
-        {fit.tiles.map((t) => {
+        {tiles.map((t) => {
           const [x, y] = toTable(viewport, table, t.x + 0.5, t.y + 0.5);
           const [u, v] = toTable(viewport, table, t.x + 0.5 + ARROWS * t.dx, t.y + 0.5 + ARROWS * t.dy);
           const off = Math.hypot(t.dx, t.dy) > 0.3;
@@ -70,8 +72,8 @@ export function FitOverlay({ viewport, table }: { viewport: Viewport; table: Siz
         })}
       </OverlaySvg>
       <Legend>
-        −{codes.toFixed(0)} <i /> +{codes.toFixed(0)} codes of 255 · arrows × {ARROWS} · hatched: nothing to
-        compare
+        −{codes.toFixed(0)} <i /> +{codes.toFixed(0)} codes of 255 · {turned ? '' : `arrows × ${ARROWS} · `}
+        hatched: nothing to compare
       </Legend>
     </>
   );

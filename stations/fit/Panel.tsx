@@ -69,19 +69,17 @@ export function FitPanel() {
           />
         </Section>
       )}
-      {project.set.kind !== 'panorama' && (
-        <Section title={TEXT.compared}>
-          <Measure
-            label={TEXT.gain}
-            value={gain}
-            min={1}
-            max={32}
-            step={1}
-            format={(v) => `× ${v}`}
-            onChange={(v) => actions.go({ gain: v })}
-          />
-        </Section>
-      )}
+      <Section title={TEXT.compared}>
+        <Measure
+          label={TEXT.gain}
+          value={gain}
+          min={1}
+          max={32}
+          step={1}
+          format={(v) => `× ${v}`}
+          onChange={(v) => actions.go({ gain: v })}
+        />
+      </Section>
     </>
   );
 }
