@@ -38,6 +38,7 @@ import { fuseFocusBand } from '@/core/merge/focus/fuseFocusBand';
 import { fuseFocusCoarse } from '@/core/merge/focus/fuseFocusCoarse';
 import { chooseMoments, type MomentWishes } from '@/core/merge/moments/chooseMoments';
 import { momentScores } from '@/core/merge/moments/momentScores';
+import { enlargeImage, enlargeShares, type SmallPlace } from '@/core/merge/enlargeMerged';
 import { borderChoices } from '@/core/merge/panorama/borderChoices';
 import { fillBorder } from '@/core/merge/panorama/fillBorder';
 import { blendTile } from '@/core/merge/panorama/blendTile';
@@ -202,6 +203,16 @@ export function makeTasks(platform: Platform) {
     fuseCoarse,
     collapseBand,
     levels: (image: EncodedImage): EncodedImage[] => imageLevels(image),
+    enlargeMerged: (
+      { image, shares }: Pick<Merged, 'image' | 'shares'>,
+      depth: Float32Array | undefined,
+      place: SmallPlace,
+      size: Parameters<typeof enlargeImage>[2],
+    ) => ({
+      image: enlargeImage(image, place, size),
+      shares: shares.map((share) => enlargeShares(share, image, place, size)),
+      ...(depth ? { depth: enlargeShares(depth, image, place, size) } : {}),
+    }),
     /** the curve of the files, and how far it is off sRGB where it could be recovered */
     response: (
       frames: readonly RadianceFrame[],

@@ -8,6 +8,7 @@ import { type ViewScene } from '@/core/view/viewScene';
 import { type WorkerPool } from '@/engine/workerPool';
 import { type Bench, type BenchActions, type BenchState } from '@/store/bench';
 import { buildScene } from '@/store/buildScene';
+import { shownMerge } from '@/store/proxyStage';
 import { evened } from '@/store/preparedFrames';
 import { type FindingSource } from '@/store/stationFindings';
 
@@ -43,10 +44,10 @@ export function useActions(): BenchActions {
 
 /** The scene that the views are made from. */
 export function useScene(): ViewScene | undefined {
-  const { project, decoded, merged, rival, prepared, views, live } = useBench((s) => ({
+  const { project, decoded, merge, rival, prepared, views, live } = useBench((s) => ({
     project: s.history.project,
     decoded: s.decoded,
-    merged: s.merged,
+    merge: shownMerge(s),
     rival: s.rival,
     prepared: s.prepared,
     views: s.views,
@@ -54,13 +55,13 @@ export function useScene(): ViewScene | undefined {
   }));
   return useMemo(
     () =>
-      buildScene(project, decoded, merged?.scene, {
+      buildScene(project, decoded, merge, {
         live,
         rival: rival?.scene,
         prepared: evened(project, prepared),
         views,
       }),
-    [project, decoded, merged?.scene, rival?.scene, prepared, views, live],
+    [project, decoded, merge, rival?.scene, prepared, views, live],
   );
 }
 

@@ -62,6 +62,8 @@ export interface BenchState {
   /** decoded frames by hash */
   readonly decoded: Readonly<Record<string, DecodedFrame>>;
   readonly merged?: MergedState;
+  /** a large set merged small, until the whole is there */
+  readonly proxy?: { readonly key: string; readonly scene?: SceneMerge };
   /** the same set merged the other way, made when both are to be compared */
   readonly rival?: MergedState;
   /** the set as measured against itself */
@@ -230,6 +232,7 @@ export function openBench(parts: BenchParts): Bench {
       state.decoded !== before.decoded ||
       state.paused !== before.paused ||
       state.merged !== before.merged ||
+      state.proxy !== before.proxy ||
       state.finished !== before.finished ||
       state.rival !== before.rival ||
       state.measured !== before.measured ||

@@ -1,22 +1,36 @@
 import { MOMENT_TASTES } from '@/core/merge/moments/momentTastes';
 import { panoramaCanvas, projectionOf } from '@/core/recipe/pictureGrid';
 import { mergedFrames, mergeKey, type MergeMethod, type Project, referenceOf } from '@/core/recipe/project';
-import { mergeFrames } from '@/engine/mergeFrames';
+import { type Merged } from '@/core/merge/exposureFusion';
+import { reducedLens } from '@/core/merge/panorama/frameOnCanvas';
+import { type EncodedImage } from '@/core/raster/encodedImage';
+import { type Matrix3, toLevel } from '@/core/raster/matrix3';
+import { mergeFrames, type MergeOptions } from '@/engine/mergeFrames';
 import { mergeRadiance } from '@/engine/mergeRadiance';
-import { mergeSet, type OtherKind } from '@/engine/mergeSet';
+import { mergeSet, type OtherKind, type SetMerged } from '@/engine/mergeSet';
+import { type WorkerPool } from '@/engine/workerPool';
 import { type BenchState, type MergedState } from './bench';
 import { logMade } from './log';
 import { joinedLevels, preparedLevels } from './preparedFrames';
 import { type Stage } from './stage';
 
-/** Merges a set that is no bracket. */
-async function mergeOther(
+/** a frame's picture and its halvings from a level on; of a small frame what there is */
+const halvedLevels = (levels: readonly EncodedImage[], halved: number): readonly EncodedImage[] =>
+  levels.slice(Math.min(halved, levels.length - 1));
+
+/** A full-size map between pictures that were halved so often. */
+const halvedMap = (matrix: Matrix3, halved: number): Matrix3 =>
+  halved > 0 ? toLevel(matrix, halved) : matrix;
+
+/** Merges a set that is no bracket. @param halved how often all frames are halved before */
+export function mergeOtherPixels(
   state: BenchState,
   project: Project,
   kind: OtherKind,
-  key: string,
-  ...[pool, signal, progress]: Parameters<Stage['run']>
-): Promise<MergedState> {
+  halved: number,
+  pool: WorkerPool,
+  options: MergeOptions,
+): Promise<SetMerged> {
   const frames = mergedFrames(project);
   const at = Math.max(
     0,
@@ -24,8 +38,8 @@ async function mergeOther(
   );
   const inputs = frames.map(({ frame, registration }) => ({
     name: frame.file,
-    levels: joinedLevels(state, project, frame.hash),
-    matrix: registration.matrix,
+    levels: halvedLevels(joinedLevels(state, project, frame.hash), halved),
+    matrix: halvedMap(registration.matrix, halved),
     scale: registration.scale,
     stops: frame.stops,
     noise: frame.measures.darkNoise,
@@ -35,8 +49,10 @@ async function mergeOther(
   const kept = project.panorama;
   const turned = kept && {
     ...kept.fit,
+    lens: reducedLens(kept.fit.lens, halved),
     rotations: frames.map(({ frame }) => kept.fit.rotations[kept.frames.indexOf(frame.id)] ?? null),
   };
+  const k = 2 ** -halved;
   const wish = {
     projection: projectionOf(project) ?? other.projection,
     mesh: panoramaCanvas(project)?.mesh,
@@ -46,10 +62,22 @@ async function mergeOther(
     focus: other.focus,
     moments: MOMENT_TASTES[other.moments],
     measures: merge,
-    ...(region ? { part: region } : {}),
+    ...(region
+      ? { part: { x: region.x * k, y: region.y * k, width: region.width * k, height: region.height * k } }
+      : {}),
   };
-  const options = { signal, onProgress: progress };
-  const done = await mergeSet(pool, kind, inputs, at, wish, turned, options);
+  return mergeSet(pool, kind, inputs, at, wish, turned, options);
+}
+
+async function mergeOther(
+  state: BenchState,
+  project: Project,
+  kind: OtherKind,
+  key: string,
+  ...[pool, signal, progress]: Parameters<Stage['run']>
+): Promise<MergedState> {
+  const frames = mergedFrames(project);
+  const done = await mergeOtherPixels(state, project, kind, 0, pool, { signal, onProgress: progress });
   const { image, shares } = done.merged;
   const levels = await pool.run((tasks) => tasks.levels(image), { signal });
   const noise = await pool.run((tasks) => tasks.noise(image), { signal });
@@ -79,6 +107,35 @@ async function mergeOther(
   };
 }
 
+/** Merges a bracket by a method. @param halved how often all frames are halved before */
+export function mergeBracketPixels(
+  state: BenchState,
+  project: Project,
+  method: MergeMethod,
+  halved: number,
+  pool: WorkerPool,
+  options: MergeOptions,
+): Promise<Merged> {
+  const frames = mergedFrames(project);
+  const reference = frames.findIndex((f) => f.frame.id === project.set.reference);
+  const pixels = frames.map(({ frame, registration }) => ({
+    image: halvedLevels(preparedLevels(state, project, frame.hash), halved)[0],
+    matrix: halvedMap(registration.matrix, halved),
+    stops: frame.stops,
+  }));
+  const { width, height } = pixels[reference].image;
+  const indexOf = (id: string): number => frames.findIndex((f) => f.frame.id === id);
+  const k = 2 ** -halved;
+  const choices = project.set.movers.flatMap(({ x, y, frame: id }) => {
+    if (id === '') return [{ x: k * x, y: k * y }];
+    return indexOf(id) >= 0 ? [{ x: k * x, y: k * y, frame: indexOf(id) }] : [];
+  });
+  const { set } = project;
+  return method === 'fusion'
+    ? mergeFrames(pool, pixels, width, height, set.merge, { reference, choices }, options)
+    : mergeRadiance(pool, pixels, width, height, set, { reference, choices }, options);
+}
+
 /** Merges the fitted frames by a method. */
 async function mergeBy(
   state: BenchState,
@@ -88,27 +145,8 @@ async function mergeBy(
   ...[pool, signal, progress]: Parameters<Stage['run']>
 ): Promise<MergedState> {
   const frames = mergedFrames(project);
-  const reference = frames.findIndex((f) => f.frame.id === project.set.reference);
-  const { width, height } = frames[reference].frame;
-  const zero = frames[reference].frame.stops;
-  const inputs = frames.map(({ frame, registration }) => ({
-    levels: preparedLevels(state, project, frame.hash),
-    image: preparedLevels(state, project, frame.hash)[0],
-    matrix: registration.matrix,
-    stops: frame.stops,
-  }));
-  const indexOf = (id: string): number => frames.findIndex((f) => f.frame.id === id);
-  const choices = project.set.movers.flatMap(({ x, y, frame: id }) => {
-    if (id === '') return [{ x, y }];
-    return indexOf(id) >= 0 ? [{ x, y, frame: indexOf(id) }] : [];
-  });
-  const pixels = inputs.map(({ image, matrix, stops }) => ({ image, matrix, stops }));
-  const options = { signal, onProgress: progress };
-  const { set } = project;
-  const result =
-    method === 'fusion'
-      ? await mergeFrames(pool, pixels, width, height, set.merge, { reference, choices }, options)
-      : await mergeRadiance(pool, pixels, width, height, set, { reference, choices }, options);
+  const zero = referenceOf(project)?.stops ?? 0;
+  const result = await mergeBracketPixels(state, project, method, 0, pool, { signal, onProgress: progress });
   const levels = await pool.run((tasks) => tasks.levels(result.image), { signal });
   const placed = frames.map(({ frame, registration }) => ({
     width: frame.width,
@@ -116,10 +154,10 @@ async function mergeBy(
     matrix: registration.matrix,
     name: frame.file,
   }));
-  const levelled = inputs.map(({ levels: own, matrix, stops }) => ({
-    levels: own,
-    matrix,
-    stops: stops - zero,
+  const levelled = frames.map(({ frame, registration }) => ({
+    levels: preparedLevels(state, project, frame.hash),
+    matrix: registration.matrix,
+    stops: frame.stops - zero,
   }));
   const { image, shares, movers, responseOff } = result;
   const moved = movers?.list.map((m) => m.box) ?? [];
@@ -161,7 +199,11 @@ export function mergeStage(state: BenchState, project: Project, method: MergeMet
           ? await mergeBy(state, project, method, key, pool, signal, progress)
           : await mergeOther(state, project, kind, key, pool, signal, progress);
       const seconds = (performance.now() - started) / 1000;
-      return (now) => ({ merged: made, history: logMade(now.history, 'Merged', seconds, made.findings) });
+      return (now) => ({
+        merged: made,
+        proxy: undefined,
+        history: logMade(now.history, 'Merged', seconds, made.findings),
+      });
     },
   };
 }

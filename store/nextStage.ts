@@ -25,6 +25,7 @@ import { amend } from './history';
 import { logMade } from './log';
 import { measureKey } from './measureKey';
 import { mergeStage, rivalStage } from './mergeStage';
+import { proxyStage } from './proxyStage';
 import { viewStage } from './viewStage';
 import { evened, joinedLevels, preparedLevels } from './preparedFrames';
 import { type Stage } from './stage';
@@ -57,6 +58,7 @@ export function nextStage(state: BenchState): Stage | undefined {
     viewStage(state, project) ??
     fitStage(state, project) ??
     borderStage(state, project) ??
+    proxyStage(state, project) ??
     mergeStage(state, project, project.set.method) ??
     finishStage(state, project) ??
     measureStage(state, project) ??

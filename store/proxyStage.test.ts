@@ -1,0 +1,124 @@
+import { afterEach, expect, test } from '@jest/globals';
+import { emptyImage, type EncodedImage } from '@/core/raster/encodedImage';
+import { type Matrix3 } from '@/core/raster/matrix3';
+import { fitKey, type Project } from '@/core/recipe/project';
+import { rayOf, turned } from '@/core/register/rotation/cameraModel';
+import { referenceRegistration } from '@/core/register/registerPair';
+import { type DecodedFrame } from '@/engine/tasks';
+import { inlinePool } from '@/tests/inlinePool';
+import { sampleFrame, sampleProject } from '@/tests/sampleProject';
+import { type Bench, openBench } from './bench';
+import { halvingsFor, shownMerge } from './proxyStage';
+import { START } from './session';
+
+const [W, H, FOCAL] = [2800, 1800, 3200];
+let bench: Bench;
+afterEach(() => bench.actions.close());
+
+const turn = (degrees: number): Matrix3 => {
+  const [c, s] = [Math.cos((degrees * Math.PI) / 180), Math.sin((degrees * Math.PI) / 180)];
+  return [c, 0, -s, 0, 1, 0, s, 0, c];
+};
+
+/** A smooth pattern over directions, as a frame turned by `degrees` shows it. */
+function patterned(degrees: number, gain: number): EncodedImage {
+  const image = emptyImage(W, H, 255);
+  const lens = { focalPx: FOCAL, k1: 0, width: W, height: H };
+  const back = turn(-degrees);
+  for (let y = 0, o = 0; y < H; y++)
+    for (let x = 0; x < W; x++, o += 3) {
+      const [dx, dy, dz] = turned(back, rayOf(lens, x, y));
+      const v = gain * (128 + 50 * Math.sin((40 * dx) / dz) * Math.cos((50 * dy) / dz));
+      image.data[o] = image.data[o + 1] = v;
+      image.data[o + 2] = 0.8 * v;
+    }
+  return image;
+}
+
+/** Opens a set of two large frames that are decoded and fitted, and waits for its merge. */
+async function merged(project: Project, images: readonly EncodedImage[]) {
+  const pool = inlinePool(2);
+  const seen: string[] = [];
+  const stored = { id: project.id, changed: project.changed, project, session: START, past: [], future: [] };
+  bench = openBench({ pool, stored, save: () => Promise.resolve() });
+  let first: { image: EncodedImage; shares: readonly Uint8Array[] } | undefined;
+  bench.store.subscribe((s) => {
+    if (s.work && seen[seen.length - 1] !== s.work.text) seen.push(s.work.text);
+    const shown = shownMerge(s);
+    if (!s.merged && shown) first ??= { image: shown.levels[0], shares: shown.shares };
+  });
+  const decoded = await Promise.all(
+    images.map(async (image, i): Promise<[string, DecodedFrame]> => {
+      const levels = await pool.run((tasks) => tasks.levels(image));
+      return [project.frames[i].hash, { levels } as unknown as DecodedFrame];
+    }),
+  );
+  bench.store.setState({ decoded: Object.fromEntries(decoded) });
+  const end = Date.now() + 90_000;
+  while (!bench.store.getState().merged) {
+    if (Date.now() > end) throw new Error(`not in time: ${JSON.stringify(bench.store.getState().problems)}`);
+    await new Promise((r) => setTimeout(r, 20));
+  }
+  return { first, seen, state: bench.store.getState() };
+}
+
+/** Mean difference of two pictures of one size where both are lit, codes of 255. */
+function apart(a: EncodedImage, b: EncodedImage): number {
+  expect([a.width, a.height]).toEqual([b.width, b.height]);
+  let [sum, n] = [0, 0];
+  for (let i = 0; i < a.data.length; i += 3 * 101) {
+    if (a.data[i] === 0 || b.data[i] === 0) continue;
+    sum += Math.abs(a.data[i] / a.white - b.data[i] / b.white);
+    n++;
+  }
+  return (255 * sum) / n;
+}
+
+const large = { width: W, height: H };
+
+test('a large bracket is merged small first, and the whole takes its place', async () => {
+  const base = sampleProject();
+  const frames = [sampleFrame('mid', 0, large), sampleFrame('light', 1, large)];
+  const fits = Object.fromEntries(
+    frames.map((f) => [fitKey(frames[0], f, { motion: 'auto' }), referenceRegistration()]),
+  );
+  const project = { ...base, frames, fits };
+  const { first, seen, state } = await merged(project, [patterned(0, 0.7), patterned(0, 1)]);
+  expect(seen).toEqual(expect.arrayContaining(['Merging 2 frames, small first', 'Merging 2 frames']));
+  expect(seen.indexOf('Merging 2 frames, small first')).toBeLessThan(seen.indexOf('Merging 2 frames'));
+  const whole = state.merged?.scene;
+  if (!first || !whole) throw new Error('nothing was shown before the whole');
+  // fusion weighs detail, of which there is less in a small picture: alike, not the same
+  expect(apart(first.image, whole.levels[0])).toBeLessThan(6);
+  expect(first.shares.map((s) => s.length)).toEqual(whole.shares.map((s) => s.length));
+  expect(state.proxy).toBeUndefined();
+}, 120_000);
+
+test('a large panorama’s small merge lies where the whole will', async () => {
+  const base = sampleProject({ kind: 'panorama' });
+  const frames = [sampleFrame('left', 0, large), sampleFrame('right', 0, large)];
+  const fits = Object.fromEntries(
+    frames.map((f) => [fitKey(frames[0], f, { motion: 'auto', kind: 'panorama' }), referenceRegistration()]),
+  );
+  const fit = { lens: { focalPx: FOCAL, k1: 0, ...large }, rotations: [turn(-8), turn(8)], pairs: [] };
+  const project: Project = {
+    ...base,
+    frames,
+    fits,
+    set: { ...base.set, reference: 'left' },
+    panorama: { frames: ['left', 'right'], fit },
+  };
+  const { first, state } = await merged(project, [patterned(-8, 1), patterned(8, 1)]);
+  const whole = state.merged?.scene.levels[0];
+  if (!first || !whole) throw new Error('nothing was shown before the whole');
+  // a pattern that is off by a pixel of the small picture would differ by 5 codes and more
+  expect(apart(first.image, whole)).toBeLessThan(1.2);
+}, 120_000);
+
+test('only what takes long is merged small: 1.5 megapixels are not, 24 are halved twice', () => {
+  expect(halvingsFor(1.5e6)).toBe(0);
+  expect(halvingsFor(4e6)).toBe(0);
+  expect(halvingsFor(6e6)).toBe(1);
+  expect(halvingsFor(24e6)).toBe(2);
+  expect(halvingsFor(100e6)).toBe(3);
+});
