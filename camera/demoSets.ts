@@ -42,6 +42,8 @@ export interface DemoSet {
 }
 
 const DUSK: LightMix = { sky: 0.16, sun: 0.03, lamp: 2.2 };
+/** the marsh all round, a little earlier */
+const AFTERGLOW: LightMix = { sky: 0.3, sun: 0.22, lamp: 1.6 };
 const EVENING = Date.parse('2026-10-03T18:20:00.000Z');
 const clock = (seconds: number): string => new Date(EVENING + 1000 * seconds).toISOString().slice(0, 23);
 
@@ -103,7 +105,7 @@ export const DEMO_SETS: readonly DemoSet[] = [
     about: 'seven frames in one row',
     task: 'Make one wide picture with a level horizon. One frame has another white balance: is it evened out? Crop the blank border.',
     shoot: (scenes) => {
-      const scene = scenes.scene('round', { all: 1 });
+      const scene = scenes.scene('round', AFTERGLOW);
       return row(7, 21, 4, 'yaw').map((stand, i) =>
         frame(
           numbered('marsh', i),

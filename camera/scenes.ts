@@ -17,7 +17,7 @@ interface SceneFacts {
 /** The rendered scenes: the mill, the marsh all round it, a table with mugs, a samphire from near by. */
 export const SCENES = {
   mill: { field: { kind: 'flat', across: 63 }, lights: ['sky', 'sun', 'lamp', 'stand'], fog: 600 },
-  round: { field: { kind: 'round', across: 200, down: 60 }, lights: ['all'], fog: 600 },
+  round: { field: { kind: 'round', across: 200, down: 60 }, lights: ['sky', 'sun', 'lamp'], fog: 600 },
   mugs: { field: { kind: 'flat', across: 36 }, lights: ['window', 'lamp'], fog: 2 },
   samphire: { field: { kind: 'flat', across: 33 }, lights: ['sky', 'sun'], fog: 1 },
 } as const satisfies Record<string, SceneFacts>;

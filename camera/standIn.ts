@@ -43,7 +43,11 @@ export const VIEWS = {
     farthest: 40,
     widest: 196,
     shortest: 30,
-    lights: () => ({ all: 1 }),
+    lights: (bright, lamps) => ({
+      sky: 0.06 + 0.6 * bright,
+      sun: 1.375 * bright * bright,
+      lamp: lamps ? 1.6 : 0,
+    }),
   },
   table: {
     scene: 'mugs',
@@ -150,7 +154,8 @@ export function planStandIn(wish: StandInWish): StandInShot[] {
   const bright = 1 - wish.hour;
   const { scene, lights, metered: usual, nearest, farthest }: ViewFacts = VIEWS[view];
   const mix = lights(bright, wish.lamps);
-  const metered = (usual * (wish.aperture / 8) ** 2 * 0.25) / (view === 'marsh' ? 0.25 : 0.05 + 0.4 * bright);
+  const metered =
+    (usual * (wish.aperture / 8) ** 2 * 0.25) / (0.05 + (view === 'marsh' ? 0.5 : 0.4) * bright);
   const odd = frames >> 1;
   const exposures = plan === 'panorama' ? wish.exposures : 1;
   return Array.from({ length: frames * exposures }, (_, n): StandInShot => {

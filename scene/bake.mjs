@@ -7,7 +7,7 @@
 import { readEXR, writeEXR } from './exr.mjs';
 
 const [, , name, out, field, ...passes] = process.argv;
-const AIR_IN = { sky: 1, all: 0.3 }; // how bright the sky, whose light the air scatters, is in a pass
+const AIR_IN = { sky: 1 }; // how bright the sky, whose light the air scatters, is in a pass
 const ROUND_FIELD = [(200 * Math.PI) / 180, (60 * Math.PI) / 180];
 const FOG_METRES = 600; // depth pass: f = 1 - exp(-d / 600)
 const HALF_VIEW = (31.5 * Math.PI) / 180;
@@ -86,12 +86,13 @@ function blur(plane, r) {
   return source;
 }
 
-/** Rounds to 8 bits of mantissa (0.2 %, far below the shot noise of any frame), so that the files pack well. */
+/** Rounds to 8 bits of mantissa (0.2 %, far below the shot noise of any frame), the large round view to 7, so that the files pack well. */
 const bits = new Uint32Array(1);
 const value = new Float32Array(bits.buffer);
+const DROPPED = field === 'round' ? 16 : 15;
 function round(v) {
   value[0] = v;
-  bits[0] = (bits[0] + 0x4000) & 0xffff8000;
+  bits[0] = (bits[0] + 2 ** (DROPPED - 1)) & -(2 ** DROPPED);
   return value[0];
 }
 

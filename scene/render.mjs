@@ -9,12 +9,13 @@ const work = `${here}build/`;
 const THREADS = 2;
 const EVEN = ['+A0.12', '+AM2', '+R2'];
 const SMOOTH = [...EVEN, 'Declare=NDOME=10'];
+const ROUGH = ['+A0.15', '+AM2', '+R2', 'Declare=NDOME=8'];
 const lights = (sky, sun, lamp) => [`Declare=SKY=${sky}`, `Declare=SUN=${sun}`, `Declare=LAMP=${lamp}`];
 const depth = (metres, ...off) => ['-A', `Declare=DEPTH=${metres}`, ...off.map((l) => `Declare=${l}=0`)];
 const DEPTH = depth(600, 'SKY', 'SUN', 'LAMP');
 const ROUND = ['Declare=PANO=1', 'Declare=SPANX=200', 'Declare=SPANY=60'];
 
-/** What is rendered: the mill, light by light, and the marsh all round it in one light. */
+/** What is rendered, light by light: the mill, the marsh all round it, a table-top, a samphire. */
 const VIEWS = [
   {
     name: 'mill',
@@ -34,7 +35,9 @@ const VIEWS = [
     size: [3150, 945],
     passes: {
       z: [...DEPTH, ...ROUND],
-      all: ['+A0.15', '+AM2', '+R2', 'Declare=NDOME=8', ...ROUND, ...lights(0.3, 0.22, 1.6)],
+      sky: [...ROUGH, ...ROUND, ...lights(1, 0, 0)],
+      sun: [...ROUGH, ...ROUND, ...lights(0, 1, 0)],
+      lamp: [...ROUGH, ...ROUND, ...lights(0, 0, 1)],
     },
   },
   {

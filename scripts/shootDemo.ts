@@ -20,7 +20,7 @@ import { demoScenes } from './sceneLights';
 
 const JPEG_QUALITY = 93;
 /** raised whenever the camera or the scene gives other pixels for the same plan */
-const EDITION = 12;
+const EDITION = 13;
 const WORKERS = 2;
 
 /** Everything that the frames of a set depend on, the code of its plan included. */

@@ -194,21 +194,17 @@ export function StandInCamera() {
                   format={(v) => (v === 0 ? TEXT.tripod : `${v.toFixed(2)}°`)}
                   onChange={(shake) => set({ shake })}
                 />
-                {wish.view !== 'marsh' && (
-                  <>
-                    <Measure
-                      label={TEXT.hour}
-                      value={wish.hour}
-                      min={0}
-                      max={1}
-                      step={0.05}
-                      format={(v) => (v < 0.35 ? 'low sun' : v < 0.75 ? 'dusk' : 'dark')}
-                      onChange={(hour) => set({ hour })}
-                    />
-                    {wish.view !== 'samphire' && (
-                      <Toggle label={TEXT.lamps} value={wish.lamps} onChange={(lamps) => set({ lamps })} />
-                    )}
-                  </>
+                <Measure
+                  label={TEXT.hour}
+                  value={wish.hour}
+                  min={0}
+                  max={1}
+                  step={0.05}
+                  format={(v) => (v < 0.35 ? 'low sun' : v < 0.75 ? 'dusk' : 'dark')}
+                  onChange={(hour) => set({ hour })}
+                />
+                {wish.view !== 'samphire' && (
+                  <Toggle label={TEXT.lamps} value={wish.lamps} onChange={(lamps) => set({ lamps })} />
                 )}
                 {wish.view === 'mill' && (
                   <Toggle label={TEXT.moving} value={wish.moving} onChange={(moving) => set({ moving })} />

@@ -32,8 +32,8 @@ describe('the stand-in camera', () => {
     fireEvent.change(dialog.getByRole('slider', { name: 'Exposures' }), { target: { value: '3' } });
     expect(dialog.getByRole('slider', { name: 'Steps' })).toBeInTheDocument();
     expect(dialog.getByRole('button', { name: /^The marsh all round/ })).toBeInTheDocument();
-    // the marsh has one light
-    expect(dialog.queryByRole('slider', { name: 'Hour' })).toBeNull();
+    expect(dialog.getByRole('slider', { name: 'Hour' })).toBeInTheDocument();
+    expect(dialog.getByLabelText('Lamps lit')).toBeInTheDocument();
   });
 
   test('a near view takes a lens whose field it fills', async () => {
