@@ -38,6 +38,7 @@ import { fuseFocusBand } from '@/core/merge/focus/fuseFocusBand';
 import { fuseFocusCoarse } from '@/core/merge/focus/fuseFocusCoarse';
 import { chooseMoments, type MomentWishes } from '@/core/merge/moments/chooseMoments';
 import { momentScores } from '@/core/merge/moments/momentScores';
+import { lateralColour } from '@/core/capture/lateralColour';
 import { enlargeImage, enlargeShares, type SmallPlace } from '@/core/merge/enlargeMerged';
 import { borderChoices } from '@/core/merge/panorama/borderChoices';
 import { fillBorder } from '@/core/merge/panorama/fillBorder';
@@ -159,6 +160,7 @@ export function makeTasks(platform: Platform) {
     planPanorama,
     previewPanorama,
     borderChoices,
+    lateralColour,
     fillBorder,
     blendTile,
     seamStep,

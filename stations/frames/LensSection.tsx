@@ -1,9 +1,14 @@
 'use client';
+import { useEffect, useRef, useState } from 'react';
 import { type LensCorrection, NO_LENS } from '@/core/capture/lensCorrection';
+import { joinedFrames } from '@/core/recipe/project';
+import { measureLens, type MeasuredLens } from '@/engine/measureLens';
 import { setHow } from '@/store/edits';
+import { Button } from '@/ui/controls/Button';
 import { Measure } from '@/ui/controls/Measure';
 import { Toggle } from '@/ui/controls/Toggle';
-import { useActions, useBench } from '../benchContext';
+import { Hint } from '@/ui/Section';
+import { useActions, useBench, useBenchParts } from '../benchContext';
 import { FRAMES_TEXT as TEXT } from './text';
 
 const signed = (v: number, digits: number): string =>
@@ -21,7 +26,7 @@ const NUMBERS = [
   format: (v: number) => string;
 }[];
 
-/** What the lens did, by given numbers, taken back in every frame alike. */
+/** What the lens did, by given or measured numbers, taken back in every frame alike. */
 export function LensSection() {
   const prepare = useBench((s) => s.history.project.set.prepare);
   const actions = useActions();
@@ -39,6 +44,7 @@ export function LensSection() {
       setHow({ prepare: on ? { ...prepare, lens: NO_LENS } : rest }),
     );
   };
+  const { measure, busy, told } = useLensMeasure((measured) => set(measured.lens));
   return (
     <>
       <Toggle label={TEXT.lens} value={lens !== undefined} onChange={toggle} />
@@ -56,6 +62,50 @@ export function LensSection() {
             onChange={(v) => set({ [part]: v }, `lens ${part}`)}
           />
         ))}
+      {lens && (
+        <Button isDisabled={busy} onPress={measure}>
+          {busy ? TEXT.measuringLens : TEXT.measureLens}
+        </Button>
+      )}
+      {lens && told && <Hint role="status">{told}</Hint>}
     </>
   );
+}
+
+/** Measures the lens of the frames in use as they were shot. */
+function useLensMeasure(onMeasured: (measured: MeasuredLens) => void) {
+  const { bench } = useBenchParts();
+  const [busy, setBusy] = useState(false);
+  const [told, setTold] = useState('');
+  const running = useRef<AbortController | undefined>(undefined);
+  useEffect(() => () => running.current?.abort(), []);
+  const measure = (): void => {
+    const { history, decoded } = bench.store.getState();
+    const { project } = history;
+    const used = joinedFrames(project).filter((f) => decoded[f.hash]);
+    const frames = used.map((f) => ({ levels: decoded[f.hash].levels, facts: f.facts }));
+    if (frames.length === 0) return;
+    const at = Math.max(
+      0,
+      used.findIndex((f) => f.id === project.set.reference),
+    );
+    running.current?.abort();
+    const controller = new AbortController();
+    running.current = controller;
+    setBusy(true);
+    measureLens(bench.pool, project.set.kind, frames, at, { signal: controller.signal })
+      .then((measured) => {
+        const { turned, lateral } = measured;
+        if (turned || lateral) onMeasured(measured);
+        setTold(TEXT.lensTold[turned ? (lateral ? 'all' : 'bends') : lateral ? 'colours' : 'nothing']);
+        setBusy(false);
+      })
+      .catch(() => {
+        if (!controller.signal.aborted) {
+          setTold(TEXT.lensTold.nothing);
+          setBusy(false);
+        }
+      });
+  };
+  return { measure, busy, told };
 }

@@ -16,6 +16,15 @@ export const FRAMES_TEXT = {
   even: 'Even out the white balance',
   byPixels: 'Take exposures from the pixels',
   lens: 'Take back what the lens did',
+  measureLens: 'Measure in the frames',
+  measuringLens: 'Measuring',
+  lensTold: {
+    all: 'Measured: how the lens bends and darkens, from what neighbouring frames both show; its colours, from edges.',
+    colours:
+      'Measured: its colours, from edges. How it bends and darkens shows only where frames of a panorama overlap.',
+    bends: 'Measured: how the lens bends and darkens. Too few edges show its colours.',
+    nothing: 'Nothing could be measured: too few edges, and no frames that overlap as a panorama’s do.',
+  },
   lensParts: { distortion: 'Bending', vignette: 'Corner light', red: 'Red larger', blue: 'Blue larger' },
   prepareHint: 'What is set here holds for every frame: none can drift from the others.',
   set: 'This set',

@@ -1,0 +1,65 @@
+import { expect, test } from '@jest/globals';
+import { act, render, screen } from '@testing-library/react';
+import userEvent from '@testing-library/user-event';
+import { emptyImage } from '@/core/raster/encodedImage';
+import { type LateralColour } from '@/core/capture/lateralColour';
+import { type DecodedFrame, type Tasks } from '@/engine/tasks';
+import { type WorkerPool } from '@/engine/workerPool';
+import { BenchProvider } from '@/stations/benchContext';
+import { openBench } from '@/store/bench';
+import { START } from '@/store/session';
+import { sampleProject } from '@/tests/sampleProject';
+import { LensSection } from './LensSection';
+
+const user = userEvent.setup();
+
+/** Opens the section on a bracket whose frames tell one lateral colour each, and asks for the measure. */
+async function opened(told: readonly LateralColour[]) {
+  const project = sampleProject();
+  let asked = 0;
+  const tasks = { lateralColour: () => told[asked++] } as unknown as Tasks;
+  const pool: WorkerPool = {
+    size: 1,
+    run: (task) => Promise.resolve(task(tasks as never)),
+    rest: () => undefined,
+    close: () => undefined,
+  };
+  const stored = { id: project.id, changed: project.changed, project, session: START, past: [], future: [] };
+  const bench = openBench({ pool, stored, save: () => Promise.resolve() });
+  render(
+    <BenchProvider value={{ bench, viewer: pool, showPlace: () => undefined }}>
+      <LensSection />
+    </BenchProvider>,
+  );
+  const frame = { levels: [emptyImage(60, 40, 255)] } as unknown as DecodedFrame;
+  await user.click(screen.getByLabelText('Take back what the lens did'));
+  act(() =>
+    bench.store.setState({
+      paused: true,
+      decoded: Object.fromEntries(project.frames.map((f) => [f.hash, frame])),
+    }),
+  );
+  await user.click(screen.getByRole('button', { name: 'Measure in the frames' }));
+  return bench;
+}
+
+test('the colours of the lens are measured in the frames and set, as one step that can be taken back', async () => {
+  const bench = await opened([
+    { red: 0.0011, blue: -0.0009, places: 240 },
+    { red: 0.001, blue: -0.001, places: 210 },
+    { red: 0.0012, blue: -0.0011, places: 190 },
+  ]);
+  expect(await screen.findByText(/its colours, from edges/)).toBeInTheDocument();
+  const lens = () => bench.store.getState().history.project.set.prepare.lens;
+  // the middle of the three frames
+  expect(lens()).toMatchObject({ red: 0.0011, blue: -0.001, distortion: 0 });
+  act(bench.actions.undo);
+  expect(lens()).toMatchObject({ red: 0, blue: 0 });
+});
+
+test('says so when nothing can be measured, and sets nothing', async () => {
+  const none = { red: 0, blue: 0, places: 3 };
+  const bench = await opened([none, none, none]);
+  expect(await screen.findByText(/Nothing could be measured/)).toBeInTheDocument();
+  expect(bench.store.getState().history.project.set.prepare.lens).toMatchObject({ red: 0, blue: 0 });
+});
