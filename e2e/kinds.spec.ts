@@ -43,6 +43,18 @@ test('the shelf offers the demo sets, and the panorama opens from it', async ({ 
   await expect(page.getByRole('button', { name: /Step across seams/ })).toBeVisible({ timeout: 60_000 });
   await page.getByRole('button', { name: 'Take the recommended one' }).click();
   await expect(projections.getByRole('radio', { name: /^Cylinder/ })).toBeChecked();
+  // the blank border: both ways say what is lost
+  const borders = page.getByRole('radiogroup', { name: 'Blank border' });
+  await expect(borders.getByRole('radio', { name: /^Cropped\s*keeps \d+\s%/ })).toBeChecked({
+    timeout: 60_000,
+  });
+  await borders.getByRole('radio', { name: /^Bent to a rectangle\s*keeps \d+\s%, stretches/ }).click();
+  await expect(page.getByRole('button', { name: /Stretch by bending the border/ })).toBeVisible({
+    timeout: 60_000,
+  });
+  await expect(page.getByRole('button', { name: /Picture kept by the crop 9\d/ })).toBeVisible();
+  await bench.go('Fit');
+  await expect(page.getByText(/codes of 255/)).toBeVisible();
 });
 
 test('a column is joined upright', async ({ page }) => {
