@@ -11,8 +11,11 @@ import { Hint } from '@/ui/Section';
 import { useActions, useBench, useBenchParts } from '../benchContext';
 import { FRAMES_TEXT as TEXT } from './text';
 
-const signed = (v: number, digits: number): string =>
-  `${v > 0 ? '+' : v < 0 ? '−' : ''}${Math.abs(v).toFixed(digits)}`;
+const signed = (v: number, digits: number): string => {
+  const text = Math.abs(v).toFixed(digits);
+  // what rounds to nothing has no sign
+  return `${Number(text) === 0 ? '' : v > 0 ? '+' : '−'}${text}`;
+};
 
 const NUMBERS = [
   { part: 'distortion', most: 0.1, step: 0.001, format: (v: number) => `${signed(100 * v, 1)} %` },

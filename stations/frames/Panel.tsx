@@ -67,7 +67,7 @@ function facts(frame: Frame, zero: number): [string, string][] {
 }
 
 /** Kinds whose frames show one light of one view, so that they can be measured against each other. */
-const PREPARED: readonly SetKind[] = ['bracket', 'focus', 'swap', 'stack'];
+const MEASURED: readonly SetKind[] = ['bracket', 'focus', 'swap', 'stack'];
 
 /** The set as proposed, and what is known of the chosen frame. */
 export function FramesPanel() {
@@ -113,7 +113,11 @@ export function FramesPanel() {
         />
         <Hint>{frame.stopsSource === 'exif' ? TEXT.exif : TEXT.measured}</Hint>
       </Section>
-      {PREPARED.includes(kind) && <PrepareSection />}
+      <Section title={TEXT.prepare}>
+        {MEASURED.includes(kind) && <EvenControls />}
+        <LensSection />
+        <Hint>{TEXT.prepareHint}</Hint>
+      </Section>
       <Section title={name}>
         <Facts>
           {facts(frame, zero).map(([term, value]) => (
@@ -149,8 +153,8 @@ export function FramesPanel() {
   );
 }
 
-/** How the whole set is prepared: white balance and exposure, for all frames alike. */
-function PrepareSection() {
+/** White balance and exposure of the whole set, as its frames show them. */
+function EvenControls() {
   const { project, measured } = useBench((s) => ({ project: s.history.project, measured: s.measured }));
   const actions = useActions();
   const used = project.frames.filter((f) => f.used);
@@ -165,7 +169,7 @@ function PrepareSection() {
     actions.edit('Exposures as measured', setStops(stops, 'measured'));
   };
   return (
-    <Section title={TEXT.prepare}>
+    <>
       <Toggle
         label={TEXT.even}
         value={project.set.prepare.balance === 'even'}
@@ -179,8 +183,6 @@ function PrepareSection() {
       <Button isDisabled={!known} onPress={byPixels}>
         {TEXT.byPixels}
       </Button>
-      <LensSection />
-      <Hint>{TEXT.prepareHint}</Hint>
-    </Section>
+    </>
   );
 }
