@@ -88,6 +88,16 @@ try {
     await keep(name);
   };
   await kind('panorama', 'panorama');
+  // its border bent to a rectangle, with what either way loses
+  const bent = page.getByRole('radio', { name: /^Bent to a rectangle\s*keeps/ });
+  await bent.click({ timeout: 60_000 });
+  await page.getByRole('button', { name: /Stretch by bending/ }).waitFor({ timeout: 60_000 });
+  await finished();
+  await page.getByText(/^Cropped: the largest/).scrollIntoViewIfNeeded();
+  await bent.getByText(/keeps/).waitFor();
+  await keep('panorama-border');
+  await page.keyboard.press('2');
+  await keep('panorama-fit');
   await kind('focus', 'focus', 'Depth');
   await kind('moments', 'moments', 'Origin');
   await kind('night', 'stack');
