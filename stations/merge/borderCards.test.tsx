@@ -36,7 +36,7 @@ function opened() {
     size: 1,
     run: (task) => {
       const tasks = { borderChoices: (...args: unknown[]) => void asked.push(args) };
-      task(tasks as never);
+      void task(tasks as never);
       return new Promise((resolve) => waiting.push(resolve as (answer: unknown) => void));
     },
     rest: () => undefined,
