@@ -12,9 +12,9 @@ import { mergeBracketPixels, mergeOtherPixels } from './mergeStage';
 import { type Stage } from './stage';
 
 /** pixels of a merge that is there at once */
-const AT_ONCE = 1.6e6;
+const AT_ONCE = 0.8e6;
 /** a picture that is not so many times as large is merged whole at once */
-const WORTH = 3;
+const WORTH = 6;
 
 /** How often frames are halved for a first merge; 0 for not at all. */
 export function halvingsFor(pixels: number): number {
