@@ -8,25 +8,16 @@ import { proposedCrop } from '@/core/recipe/cropOf';
 import { pictureGrid } from '@/core/recipe/pictureGrid';
 import { emptyProject, type Project } from '@/core/recipe/project';
 import { nodePlatform } from '@/engine/nodePlatform';
-import { inlinePool } from '@/tests/inlinePool';
 import { millAtDusk } from '@/tests/knownScene';
+import { liveBench, until } from '@/tests/liveBench';
 import { addFiles } from './addFiles';
-import { type Bench, openBench } from './bench';
+import { type Bench } from './bench';
 import { setKind, setOther } from './edits';
-import { START } from './session';
 
 let bench: Bench;
 afterEach(() => bench.actions.close());
 
 const project = (): Project => bench.store.getState().history.project;
-async function until(ready: () => boolean): Promise<void> {
-  const end = Date.now() + 60_000;
-  while (!ready()) {
-    if (Date.now() > end) throw new Error(`not in time: ${JSON.stringify(bench.store.getState().problems)}`);
-    await new Promise((r) => setTimeout(r, 20));
-  }
-}
-
 test('a panorama is bent to a rectangle when that is asked for, again for another projection, and back by undo', async () => {
   const scene: SceneView = { light: millAtDusk(), field: { kind: 'flat', across: 63 } };
   const { encodeJpeg: encode } = nodePlatform();
@@ -47,14 +38,10 @@ test('a panorama is bent to a rectangle when that is asked for, again for anothe
     }),
   );
   const empty = emptyProject('p', 'Marsh', '2026-10-03T12:00:00.000Z');
-  bench = openBench({
-    pool: inlinePool(2),
-    stored: { id: 'p', changed: empty.changed, project: empty, session: START, past: [], future: [] },
-    save: () => Promise.resolve(),
-  });
+  bench = liveBench(empty);
   await addFiles(bench, files, () => Promise.resolve());
   bench.actions.edit('a panorama', setKind('panorama'));
-  await until(() => project().panorama !== undefined && bench.store.getState().merged !== undefined);
+  await until(bench, () => project().panorama !== undefined && bench.store.getState().merged !== undefined);
   const share = (): number => {
     const [grid, crop] = [pictureGrid(project()), proposedCrop(project())];
     return grid && crop ? (crop.width * crop.height) / (grid.width * grid.height) : 0;
@@ -64,7 +51,7 @@ test('a panorama is bent to a rectangle when that is asked for, again for anothe
 
   bench.actions.edit('bent', setOther({ border: 'warp' }));
   const ids = (): string[] => bench.store.getState().merged?.findings.map((f) => f.id) ?? [];
-  await until(() => ids().includes('merge.bent'));
+  await until(bench, () => ids().includes('merge.bent'));
   expect(share()).toBeGreaterThan(0.93);
   const picture = bench.store.getState().merged?.scene.levels[0];
   const { width, height } = pictureGrid(project()) ?? { width: 0, height: 0 };
@@ -73,12 +60,15 @@ test('a panorama is bent to a rectangle when that is asked for, again for anothe
   const first = project().panorama?.mesh;
 
   bench.actions.edit('cylinder', setOther({ projection: 'cylindrical' }));
-  await until(() => project().panorama?.mesh?.projection === 'cylindrical' && ids().includes('merge.bent'));
+  await until(
+    bench,
+    () => project().panorama?.mesh?.projection === 'cylindrical' && ids().includes('merge.bent'),
+  );
   expect(project().panorama?.mesh).not.toEqual(first);
   expect(share()).toBeGreaterThan(0.93);
 
   bench.actions.undo();
   bench.actions.undo();
-  await until(() => bench.store.getState().work === undefined && !ids().includes('merge.bent'));
+  await until(bench, () => bench.store.getState().work === undefined && !ids().includes('merge.bent'));
   expect(share()).toBeCloseTo(cropped, 5);
 }, 120_000);

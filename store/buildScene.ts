@@ -1,12 +1,13 @@
-import { type EncodedImage } from '@/core/raster/encodedImage';
 import { straightenOf } from '@/core/recipe/cropOf';
 import { plateMatrix } from '@/core/layers/platePlace';
 import { type Stroke } from '@/core/mask/stroke';
 import { panoramaCanvas, type PictureGrid, pictureGrid } from '@/core/recipe/pictureGrid';
-import { fitOf, type Frame, type Project, referenceOf } from '@/core/recipe/project';
+import { fitOf, type Project, referenceOf } from '@/core/recipe/project';
 import { viewsOf as bracketsOf } from '@/core/recipe/views';
 import { type SceneMerge, type TurnedSet, type ViewScene } from '@/core/view/viewScene';
 import { type DecodedFrame } from '@/engine/tasks';
+import { type BenchState } from './bench';
+import { joinedLevels } from './preparedFrames';
 
 /** A stroke that is being drawn and is not part of the recipe yet. */
 export interface LiveStroke {
@@ -19,19 +20,16 @@ export interface SceneExtras {
   readonly live?: LiveStroke;
   readonly rival?: SceneMerge;
   /** frames that preparation changed, by hash */
-  readonly prepared?: Readonly<Record<string, { readonly made: readonly EncodedImage[] }>>;
+  readonly prepared?: BenchState['prepared'];
   /** merged brackets of a panorama's views, by the hash of their heads */
-  readonly views?: Readonly<Record<string, { readonly made: readonly EncodedImage[] }>>;
+  readonly views?: BenchState['views'];
 }
 
 const fits = (merge: SceneMerge | undefined, grid: PictureGrid): boolean =>
   merge?.levels[0].width === grid.width && merge.levels[0].height === grid.height;
 
 /** A panorama's frames on its paper; undefined for other sets and before the fit. */
-function turnedSet(
-  project: Project,
-  levelsOf: (frame: Frame) => readonly EncodedImage[] | undefined,
-): TurnedSet | undefined {
+function turnedSet(project: Project, state: Parameters<typeof joinedLevels>[0]): TurnedSet | undefined {
   const canvas = panoramaCanvas(project);
   const reference = referenceOf(project);
   if (!canvas || !project.panorama || !reference) return undefined;
@@ -43,7 +41,7 @@ function turnedSet(
     frames: project.panorama.frames.map((id) => {
       const frame = project.frames.find((f) => f.id === id);
       return {
-        levels: frame && levelsOf(frame),
+        levels: frame && state.decoded[frame.hash] && joinedLevels(state, project, frame.hash),
         stops: frame && !alike ? frame.stops - reference.stops : 0,
       };
     }),
@@ -74,10 +72,7 @@ export function buildScene(
     // a merge of another size belongs to a grid that is gone
     merge: fits(merge, grid) ? merge : undefined,
     rival: fits(rival, grid) ? rival : undefined,
-    turned: turnedSet(
-      project,
-      (frame) => (views[frame.hash] ?? prepared[frame.hash])?.made ?? decoded[frame.hash]?.levels,
-    ),
+    turned: turnedSet(project, { decoded, prepared, views }),
     frames: project.frames.flatMap((frame) => {
       const pixels = prepared[frame.hash] ? { levels: prepared[frame.hash].made } : decoded[frame.hash];
       if (!pixels) return [];

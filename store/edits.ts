@@ -1,6 +1,7 @@
 import { type Draft } from 'immer';
 import { arrangeSet } from '@/core/capture/arrangeSet';
 import { bracketOf } from '@/core/capture/bracketOf';
+import { type LensCorrection } from '@/core/capture/lensCorrection';
 import { type ProposedSet } from '@/core/capture/recogniseSet';
 import { KIND_NAMES, type SetKind } from '@/core/capture/setKind';
 import { type Finish } from '@/core/finish/finish';
@@ -10,6 +11,7 @@ import { type Mask, PLAIN_MASK } from '@/core/mask/mask';
 import { type Stroke } from '@/core/mask/stroke';
 import { type Adjust, NO_ADJUST } from '@/core/match/adjust';
 import { type ToneWish } from '@/core/merge/radiance/toneMap';
+import { type RectangleMesh } from '@/core/merge/rectangle/rectangleMesh';
 import { type Frame, type FrameSet, type Project } from '@/core/recipe/project';
 import { type Settings } from '@/core/recipe/settings';
 import { type Rectangle } from '@/core/raster/raster';
@@ -130,6 +132,21 @@ export const setOther =
       draft.finish.straighten = {};
       draft.watchPoints = [];
     }
+  };
+
+/** How a panorama's blank border goes. @param mesh what bends it, where that is known; it is sought otherwise */
+export const setBorder =
+  (border: FrameSet['other']['border'], mesh?: RectangleMesh): Edit =>
+  (draft) => {
+    setOther({ border })(draft);
+    if (border === 'warp' && mesh && draft.panorama) draft.panorama.mesh = mesh as typeof draft.panorama.mesh;
+  };
+
+/** What a set's lens was measured to do; nothing where it is not to be taken back any more. */
+export const setMeasuredLens =
+  (lens: LensCorrection): Edit =>
+  (draft) => {
+    if (draft.set.prepare.lens) setHow({ prepare: { ...draft.set.prepare, lens } })(draft);
   };
 
 export const removeFrame =

@@ -6,10 +6,10 @@ import { rayOf, turned } from '@/core/register/rotation/cameraModel';
 import { referenceRegistration } from '@/core/register/registerPair';
 import { type DecodedFrame } from '@/engine/tasks';
 import { inlinePool } from '@/tests/inlinePool';
+import { liveBench, until } from '@/tests/liveBench';
 import { sampleFrame, sampleProject } from '@/tests/sampleProject';
-import { type Bench, openBench } from './bench';
+import { type Bench } from './bench';
 import { halvingsFor, shownMerge } from './proxyStage';
-import { START } from './session';
 
 const [W, H, FOCAL] = [2800, 1800, 3200];
 let bench: Bench;
@@ -39,8 +39,7 @@ function patterned(degrees: number, gain: number): EncodedImage {
 async function merged(project: Project, images: readonly EncodedImage[]) {
   const pool = inlinePool(2);
   const seen: string[] = [];
-  const stored = { id: project.id, changed: project.changed, project, session: START, past: [], future: [] };
-  bench = openBench({ pool, stored, save: () => Promise.resolve() });
+  bench = liveBench(project, pool);
   let first: { image: EncodedImage; shares: readonly Uint8Array[] } | undefined;
   bench.store.subscribe((s) => {
     if (s.work && seen[seen.length - 1] !== s.work.text) seen.push(s.work.text);
@@ -54,11 +53,7 @@ async function merged(project: Project, images: readonly EncodedImage[]) {
     }),
   );
   bench.store.setState({ decoded: Object.fromEntries(decoded) });
-  const end = Date.now() + 90_000;
-  while (!bench.store.getState().merged) {
-    if (Date.now() > end) throw new Error(`not in time: ${JSON.stringify(bench.store.getState().problems)}`);
-    await new Promise((r) => setTimeout(r, 20));
-  }
+  await until(bench, () => bench.store.getState().merged !== undefined);
   return { first, seen, state: bench.store.getState() };
 }
 

@@ -8,12 +8,12 @@ import { type EncodedImage } from '@/core/raster/encodedImage';
 import { emptyProject, mergedFrames, type Project } from '@/core/recipe/project';
 import { viewsOf } from '@/core/recipe/views';
 import { nodePlatform } from '@/engine/nodePlatform';
-import { inlinePool } from '@/tests/inlinePool';
 import { millAtDusk } from '@/tests/knownScene';
+import { liveBench, until } from '@/tests/liveBench';
 import { addFiles } from './addFiles';
-import { type Bench, openBench } from './bench';
+import { type Bench } from './bench';
+import { buildScene } from './buildScene';
 import { setOther, setUsed } from './edits';
-import { START } from './session';
 
 const STOPS = [-2, 0, 2];
 const YAWS = [-10, 2];
@@ -47,23 +47,11 @@ beforeAll(async () => {
 afterEach(() => bench.actions.close());
 
 const project = (): Project => bench.store.getState().history.project;
-async function until(ready: () => boolean): Promise<void> {
-  const end = Date.now() + 100_000;
-  while (!ready()) {
-    if (Date.now() > end) throw new Error(`not in time: ${JSON.stringify(bench.store.getState().problems)}`);
-    await new Promise((r) => setTimeout(r, 20));
-  }
-}
-
 test('a bracketed panorama: each view is merged first, then the views are joined; or all frames as they are', async () => {
   const empty = emptyProject('p', 'Marsh', '2026-10-03T12:00:00.000Z');
-  bench = openBench({
-    pool: inlinePool(2),
-    stored: { id: 'p', changed: empty.changed, project: empty, session: START, past: [], future: [] },
-    save: () => Promise.resolve(),
-  });
+  bench = liveBench(empty);
   await addFiles(bench, files, () => Promise.resolve());
-  await until(() => bench.store.getState().merged !== undefined);
+  await until(bench, () => bench.store.getState().merged !== undefined);
   expect(project().set.kind).toBe('panorama');
   expect(project().set.why).toContain('2 views with 3 frames each');
   const views = viewsOf(project());
@@ -92,11 +80,22 @@ test('a bracketed panorama: each view is merged first, then the views are joined
   const [first, second] = views.map((v) => made[v.head.hash]);
   const out = views[0].frames.find((f) => f.id !== views[0].head.id);
   bench.actions.edit('out', setUsed(out?.id ?? '', false));
-  await until(() => bench.store.getState().merged?.key !== key && bench.store.getState().work === undefined);
+  await until(
+    bench,
+    () => bench.store.getState().merged?.key !== key && bench.store.getState().work === undefined,
+  );
   expect(bench.store.getState().views[views[0].head.hash]).not.toBe(first);
   expect(bench.store.getState().views[views[1].head.hash]).toBe(second);
 
   bench.actions.edit('apart', setOther({ views: 'apart' }));
-  await until(() => bench.store.getState().merged?.scene.frames.length === 5);
+  await until(bench, () => bench.store.getState().merged?.scene.frames.length === 5);
   expect(project().panorama?.frames).toHaveLength(5);
+  // what is compared with each other is then what was joined: the frames as they are, not the merged views
+  const { decoded, views: left } = bench.store.getState();
+  const turned = buildScene(project(), decoded, undefined, { views: left })?.turned;
+  turned?.frames.forEach(({ levels }, i) => {
+    const frame = project().frames.find((f) => f.id === project().panorama?.frames[i]);
+    expect(levels).toBe(frame && decoded[frame.hash].levels);
+  });
+  expect(turned?.frames).toHaveLength(5);
 }, 120_000);

@@ -2,8 +2,8 @@
 import { useEffect, useRef, useState } from 'react';
 import { type LensCorrection, NO_LENS } from '@/core/capture/lensCorrection';
 import { joinedFrames } from '@/core/recipe/project';
-import { measureLens, type MeasuredLens } from '@/engine/measureLens';
-import { setHow } from '@/store/edits';
+import { measureLens } from '@/engine/measureLens';
+import { setHow, setMeasuredLens } from '@/store/edits';
 import { Button } from '@/ui/controls/Button';
 import { Measure } from '@/ui/controls/Measure';
 import { Toggle } from '@/ui/controls/Toggle';
@@ -47,7 +47,7 @@ export function LensSection() {
       setHow({ prepare: on ? { ...prepare, lens: NO_LENS } : rest }),
     );
   };
-  const { measure, busy, told } = useLensMeasure((measured) => set(measured.lens));
+  const { measure, busy, told } = useLensMeasure();
   return (
     <>
       <Toggle label={TEXT.lens} value={lens !== undefined} onChange={toggle} />
@@ -76,7 +76,7 @@ export function LensSection() {
 }
 
 /** Measures the lens of the frames in use as they were shot. */
-function useLensMeasure(onMeasured: (measured: MeasuredLens) => void) {
+function useLensMeasure() {
   const { bench } = useBenchParts();
   const [busy, setBusy] = useState(false);
   const [told, setTold] = useState('');
@@ -99,13 +99,14 @@ function useLensMeasure(onMeasured: (measured: MeasuredLens) => void) {
     measureLens(bench.pool, project.set.kind, frames, at, { signal: controller.signal })
       .then((measured) => {
         const { turned, lateral } = measured;
-        if (turned || lateral) onMeasured(measured);
+        // meanwhile other things may have been set
+        if (turned || lateral) bench.actions.edit(TEXT.lensMeasured, setMeasuredLens(measured.lens));
         setTold(TEXT.lensTold[turned ? (lateral ? 'all' : 'bends') : lateral ? 'colours' : 'nothing']);
         setBusy(false);
       })
       .catch(() => {
         if (!controller.signal.aborted) {
-          setTold(TEXT.lensTold.nothing);
+          setTold(TEXT.lensTold.stopped);
           setBusy(false);
         }
       });

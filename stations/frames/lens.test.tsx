@@ -2,11 +2,13 @@ import { expect, test } from '@jest/globals';
 import { act, render, screen } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { emptyImage } from '@/core/raster/encodedImage';
+import { NO_LENS } from '@/core/capture/lensCorrection';
 import { type LateralColour } from '@/core/capture/lateralColour';
 import { type DecodedFrame, type Tasks } from '@/engine/tasks';
 import { type WorkerPool } from '@/engine/workerPool';
 import { BenchProvider } from '@/stations/benchContext';
 import { openBench } from '@/store/bench';
+import { setMeasuredLens } from '@/store/edits';
 import { START } from '@/store/session';
 import { sampleProject } from '@/tests/sampleProject';
 import { LensSection } from './LensSection';
@@ -14,13 +16,15 @@ import { LensSection } from './LensSection';
 const user = userEvent.setup();
 
 /** Opens the section on a bracket whose frames tell one lateral colour each, and asks for the measure. */
-async function opened(told: readonly LateralColour[]) {
+async function opened(told: readonly LateralColour[], before: (task: () => void) => void = (task) => task()) {
   const project = sampleProject();
   let asked = 0;
-  const tasks = { lateralColour: () => told[asked++] } as unknown as Tasks;
+  // what the bench itself asks for is never answered
+  const never = () => new Promise(() => undefined);
+  const tasks = { lateralColour: () => told[asked++], measureSet: never } as unknown as Tasks;
   const pool: WorkerPool = {
     size: 1,
-    run: (task) => Promise.resolve(task(tasks as never)),
+    run: (task) => new Promise((resolve) => before(() => resolve(task(tasks as never)))),
     rest: () => undefined,
     close: () => undefined,
   };
@@ -62,4 +66,30 @@ test('says so when nothing can be measured, and sets nothing', async () => {
   const bench = await opened([none, none, none]);
   expect(await screen.findByText(/Nothing could be measured/)).toBeInTheDocument();
   expect(bench.store.getState().history.project.set.prepare.lens).toMatchObject({ red: 0, blue: 0 });
+});
+
+test('what was set while it measured stays, and a lens that is not to be taken back any more is left alone', async () => {
+  const waiting: (() => void)[] = [];
+  const told = [0, 1, 2].map(() => ({ red: 0.001, blue: -0.001, places: 200 }));
+  const bench = await opened(told, (task) => waiting.push(task));
+  act(() => bench.actions.edit('even', (draft) => void (draft.set.prepare.balance = 'even')));
+  await act(async () => {
+    waiting.splice(0).forEach((go) => go());
+    await Promise.resolve();
+  });
+  expect(await screen.findByText(/its colours, from edges/)).toBeInTheDocument();
+  expect(bench.store.getState().history.project.set.prepare).toMatchObject({
+    balance: 'even',
+    lens: { red: 0.001, blue: -0.001 },
+  });
+  await user.click(screen.getByLabelText('Take back what the lens did'));
+  act(() => bench.actions.edit('measured', setMeasuredLens({ ...NO_LENS, red: 0.002 })));
+  expect(bench.store.getState().history.project.set.prepare.lens).toBeUndefined();
+});
+
+test('a measure that broke off says so, not that nothing could be measured', async () => {
+  await opened([], () => {
+    throw new Error('a worker died');
+  });
+  expect(await screen.findByText(/broke off/)).toBeInTheDocument();
 });

@@ -18,11 +18,13 @@ export const FRAMES_TEXT = {
   lens: 'Take back what the lens did',
   measureLens: 'Measure in the frames',
   measuringLens: 'Measuring',
+  lensMeasured: 'Lens measured',
   lensTold: {
     all: 'Measured: how the lens bends and darkens, from what neighbouring frames both show; its colours, from edges.',
     colours:
       'Measured: its colours, from edges. How it bends and darkens shows only where frames of a panorama overlap.',
     bends: 'Measured: how the lens bends and darkens. Too few edges show its colours.',
+    stopped: 'The measure broke off before it was done. Try it again.',
     nothing: 'Nothing could be measured: too few edges, and no frames that overlap as a panorama’s do.',
   },
   lensParts: { distortion: 'Bending', vignette: 'Corner light', red: 'Red larger', blue: 'Blue larger' },

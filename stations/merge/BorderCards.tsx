@@ -5,7 +5,7 @@ import { ratioValue } from '@/core/finish/finish';
 import { type BorderChoice, type BorderChoices } from '@/core/merge/panorama/borderChoices';
 import { type ProjectionKind } from '@/core/merge/panorama/projection';
 import { type KeptPanorama, type OtherMerge } from '@/core/recipe/project';
-import { setOther } from '@/store/edits';
+import { setBorder } from '@/store/edits';
 import { smallFrames } from '@/store/preparedFrames';
 import { Hint, Section } from '@/ui/Section';
 import { useActions, useBench, useBenchParts } from '../benchContext';
@@ -61,7 +61,7 @@ export function BorderCards({ panorama, projection }: BorderCardsProps) {
   const choose = (keys: Set<Key>): void => {
     const border = WAYS.find((way) => keys.has(way));
     if (border && border !== set.other.border)
-      actions.edit(`${TEXT.border}: ${TEXT.borders[border].toLowerCase()}`, setOther({ border }));
+      actions.edit(`${TEXT.border}: ${TEXT.borders[border].toLowerCase()}`, setBorder(border, choices?.mesh));
   };
   return (
     <Section title={TEXT.border}>

@@ -2,6 +2,7 @@ import { expect, test } from '@jest/globals';
 import { act, render, screen } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { type BorderChoice } from '@/core/merge/panorama/borderChoices';
+import { type RectangleMesh } from '@/core/merge/rectangle/rectangleMesh';
 import { IDENTITY } from '@/core/raster/matrix3';
 import { type Project } from '@/core/recipe/project';
 import { type WorkerPool } from '@/engine/workerPool';
@@ -50,9 +51,9 @@ function opened() {
       <BorderCards panorama={panorama} projection="cylindrical" />
     </BenchProvider>,
   );
-  const answer = (crop: BorderChoice, warp: BorderChoice): Promise<void> =>
+  const answer = (crop: BorderChoice, warp: BorderChoice, mesh?: RectangleMesh): Promise<void> =>
     act(async () => {
-      waiting.splice(0).forEach((resolve) => resolve({ crop, warp }));
+      waiting.splice(0).forEach((resolve) => resolve({ crop, warp, mesh }));
       await Promise.resolve();
     });
   return { bench, asked, answer };
@@ -98,4 +99,17 @@ test('the way is chosen by mouse or keyboard, and drops a crop that was drawn on
   expect(bench.store.getState().history.project.set.other.border).toBe('crop');
   act(() => bench.actions.edit('bent', setOther({ border: 'warp' })));
   expect(screen.getByRole('radio', { name: /^Bent/ })).toBeChecked();
+});
+
+test('what the preview was bent by bends the picture: it is not sought twice', async () => {
+  const { bench, answer } = opened();
+  const mesh: RectangleMesh = {
+    ...{ projection: 'cylindrical', left: 0, top: 0, across: 1, down: 1, columns: 2, rows: 2 },
+    ...{ places: [0, 0, 1, 0, 0, 1, 1, 1], stretch: 3, bow: 0 },
+  };
+  await answer(choice({}), choice({ kept: 0.99 }), mesh);
+  await user.click(screen.getByRole('radio', { name: /^Bent/ }));
+  expect(bench.store.getState().history.project.panorama?.mesh).toEqual(mesh);
+  act(bench.actions.undo);
+  expect(bench.store.getState().history.project.panorama?.mesh).toBeUndefined();
 });

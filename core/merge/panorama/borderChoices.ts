@@ -25,6 +25,8 @@ export interface BorderChoice {
 export interface BorderChoices {
   readonly crop: BorderChoice;
   readonly warp: BorderChoice;
+  /** what bends it; absent when no frame has a place */
+  readonly mesh?: RectangleMesh;
 }
 
 /**
@@ -69,6 +71,7 @@ export function borderChoices(
   return {
     crop: choiceOf(flat, first),
     warp: choiceOf(bent, previewPanorama(images, fit, bent, longEdge)),
+    ...(mesh ? { mesh } : {}),
   };
 }
 
