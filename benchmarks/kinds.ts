@@ -3,7 +3,7 @@ import { existsSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { nightSky, FERROW_SKY } from '@/camera/nightSky';
-import { developSignal, readSensor } from '@/camera/exposeFrame';
+import { readSensor } from '@/camera/readSensor';
 import { PLAIN_LENS } from '@/camera/lens';
 import { type SceneView } from '@/camera/sceneView';
 import { shootView } from '@/camera/shootView';
@@ -54,8 +54,9 @@ function panoramaSet(width: number, height: number): KindSet {
 function stackSet(width: number, height: number): KindSet {
   const sky = nightSky(FERROW_SKY, { width, height, dx: 0, dy: 0, turn: 0, trail: 0 });
   const light = { ...sky, planes: sky.planes.map((p) => p.map((v) => 2.2 * v)) };
-  const frames = Array.from({ length: 16 }, (_, i) =>
-    developSignal(readSensor(light, { fullWell: 1800, readNoise: 3 }, i + 1)),
+  const frames = Array.from(
+    { length: 16 },
+    (_, i) => readSensor(light, { fullWell: 1800, readNoise: 3 }, i + 1).image,
   );
   return { kind: 'stack', name: `stack 16 × ${megapixels(width, height)} MP`, frames };
 }

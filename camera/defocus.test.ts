@@ -78,7 +78,7 @@ test.each([
       at[1] = 1.8 * y - 2.7;
     }),
   );
-  const compiled = gatherLight({ width: W, height: H, planes }, apart ? looks : looks[0], 0.8);
+  const compiled = gatherLight({ light: { width: W, height: H, planes } }, apart ? looks : looks[0], 0.8);
   planes.forEach((plane, c) => {
     const plain = plainGather(plane, W, H, looks[c], spreadOf(0.8));
     compiled[c].forEach((v, i) => expect(Math.abs(v - plain[i])).toBeLessThan(2e-6));

@@ -23,8 +23,9 @@ const layerOf = (radius: number): number => {
 const PER_PIXEL = 64;
 const KEYS = new Int16Array(512 * PER_PIXEL).map((_, i) => layerOf(i / PER_PIXEL));
 const keyOf = (radius: number): number => {
-  const at = Math.round(PER_PIXEL * Math.abs(radius));
-  const key = at < KEYS.length ? KEYS[at] : layerOf(Math.abs(radius));
+  const r = radius < 0 ? -radius : radius;
+  const at = (PER_PIXEL * r + 0.5) | 0;
+  const key = at < KEYS.length ? KEYS[at] : layerOf(r);
   return radius < 0 ? -key : key;
 };
 
@@ -110,16 +111,17 @@ function layersOf(radii: Float32Array): Layer[] {
     if (key > most) most = key;
   }
   const counts = new Int32Array(most - least + 1);
-  for (const key of keys) counts[key - least]++;
-  const lists = Array.from(counts, (count) => new Int32Array(count));
-  counts.fill(0);
-  for (let i = 0; i < keys.length; i++) {
-    const k = keys[i] - least;
-    lists[k][counts[k]++] = i;
-  }
-  return lists
-    .flatMap((points, k) => (points.length > 0 ? [{ points, level: levelOf(k + least) }] : []))
-    .reverse();
+  for (let i = 0; i < keys.length; i++) counts[keys[i] - least]++;
+  // one list of all pixels, sorted by their layers
+  const ends = new Int32Array(counts.length);
+  for (let k = 1; k < ends.length; k++) ends[k] = ends[k - 1] + counts[k - 1];
+  const sorted = new Int32Array(keys.length);
+  for (let i = 0; i < keys.length; i++) sorted[ends[keys[i] - least]++] = i;
+  const layers: Layer[] = [];
+  for (let k = counts.length - 1; k >= 0; k--)
+    if (counts[k] > 0)
+      layers.push({ points: sorted.subarray(ends[k] - counts[k], ends[k]), level: levelOf(k + least) });
+  return layers;
 }
 
 /** All of a layer shares the width of its squares. */

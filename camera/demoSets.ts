@@ -3,14 +3,15 @@ import { type EncodedImage } from '@/core/raster/encodedImage';
 import { normalSource, randomSource } from '@/core/raster/random';
 import { bracketShots } from './bracketShots';
 import { DEMO_BRACKET, DEMO_FRAME, DEMO_GAIN, DEMO_TITLE, SCENE_FIELD } from './demoPlan';
-import { developSignal, readSensor } from './exposeFrame';
+import { developSignal } from './developSignal';
 import { type Lens, PLAIN_LENS } from './lens';
 import { FERROW_SKY, nightSky } from './nightSky';
 import { type Stand } from './lookThrough';
 import { type Plate, withPlate } from './placePlate';
 import { developPlate, type PlateName } from './plates';
 import { type LightMix, type SceneName } from './scenes';
-import { type SceneView } from './sceneView';
+import { readSensor } from './readSensor';
+import { type SceneView, wholeLight } from './sceneView';
 import { shootFrame } from './shootBracket';
 import { factsOf, sensorAt, shootView, type ViewShot } from './shootView';
 import { APART, wardenAt } from './warden';
@@ -88,7 +89,7 @@ export const DEMO_SETS: readonly DemoSet[] = [
         const seconds = shot.facts.seconds ?? 0;
         const rippled = withRipples(still, water, APART * i, seconds);
         const { pose, placing } = wardenAt(i, seconds);
-        const { light } = withPlate(rippled, scenes.plate(pose), placing);
+        const light = wholeLight(withPlate(rippled, scenes.plate(pose), placing));
         const { image } = shootFrame(light, shot, i, {
           ...DEMO_FRAME,
           sceneField: SCENE_FIELD,
@@ -340,7 +341,7 @@ export const DEMO_SETS: readonly DemoSet[] = [
         const iso = 3200;
         return {
           file: numbered('night', i),
-          image: developSignal(readSensor(light, sensorAt(iso), 500 + i)),
+          image: readSensor(light, sensorAt(iso), 500 + i).image,
           facts: {
             ...factsOf(
               {

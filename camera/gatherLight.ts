@@ -1,5 +1,5 @@
 import { type Kernels, kernels } from '@/core/kernels/kernels';
-import { type Raster } from '@/core/raster/raster';
+import { type LightPatch, type SceneLight, wholeLight } from './sceneView';
 
 /** Lens blur, standard deviation in frame pixels: FWHM = 2.3548 σ = 1.06 px. */
 export const LENS_SIGMA = 0.45;
@@ -56,7 +56,9 @@ export function looksOfFrame(width: number, height: number, looksAt: LooksAt): L
 /** taps that the kernel holds */
 const KERNEL_TAPS = 8;
 /** pixels of the frame that the kernel makes at a time */
-const CHUNK = 1 << 18;
+const CHUNK = 1 << 16;
+/** pixels of the scene that are laid beside each other at a time */
+const BESIDE = 1 << 14;
 
 /** A point spread as a table for every fraction of a pixel. */
 interface Spread {
@@ -72,31 +74,46 @@ export function spreadOf(wished: number): Spread {
 }
 
 /**
- * Light of planes of the scene on the pixels of a frame through a Gaussian point spread; borders are continued.
+ * Light of the scene on the pixels of a frame through a Gaussian point spread; borders are continued.
  * @param looks one for all planes, or one for each
  * @param wished point spread, standard deviation in scene pixels; raised to what keeps the render's grid out
  */
 export function gatherLight(
-  { width: W, height: H, planes }: Raster,
+  scene: SceneLight,
   looks: Looks | readonly Looks[],
   wished: number,
 ): Float32Array[] {
   const spread = spreadOf(wished);
   const compiled = 2 * spread.reach + 1 <= KERNEL_TAPS ? kernels() : undefined;
+  const { width: W, height: H } = scene.light;
+  if (compiled && 'places' in looks)
+    return gatherByKernel(compiled, scene.light.planes, W, H, looks, spread, scene.over);
+  const { planes } = wholeLight(scene);
   const each = 'places' in looks ? planes.map(() => looks) : looks;
   if (!compiled) return planes.map((plane, c) => plainGather(plane, W, H, each[c], spread));
-  if ('places' in looks && planes.length === 3) return gatherByKernel(compiled, planes, W, H, looks, spread);
   return planes.flatMap((plane, c) => gatherByKernel(compiled, [plane], W, H, each[c], spread));
 }
 
-/** Red, green, blue and nothing beside each other. */
-function layBeside([red, green, blue]: readonly Float32Array[], out: Float32Array): void {
-  for (let i = 0, o = 0; i < red.length; i++, o += 4) {
-    out[o] = red[i];
-    out[o + 1] = green[i];
-    out[o + 2] = blue[i];
-    out[o + 3] = 0;
-  }
+/**
+ * Lays red, green and blue beside each other in the kernels' memory, a part of the planes after the other.
+ * @param source takes 16 bytes a pixel
+ */
+export function layBeside(
+  k: Kernels,
+  planes: readonly Float32Array[],
+  source: number,
+  from: number,
+  to: number,
+): void {
+  k.borrow(() => {
+    const room = Math.min(BESIDE, to - from);
+    const part = k.take(12 * room);
+    for (let at = from; at < to; at += room) {
+      const count = Math.min(room, to - at);
+      planes.forEach((plane, c) => k.floats(part + 4 * c * room, count).set(plane.subarray(at, at + count)));
+      k.layBeside(part, 4 * room, count, source + 16 * (at - from));
+    }
+  });
 }
 
 function gatherByKernel(
@@ -106,6 +123,7 @@ function gatherByKernel(
   H: number,
   { width, height, places }: Looks,
   { table, reach }: Spread,
+  over: readonly LightPatch[] = [],
 ): Float32Array[] {
   const n = width * height;
   const out = planes.map(() => new Float32Array(n));
@@ -117,7 +135,18 @@ function gatherByKernel(
     const source = planes.length === 1 ? k.upload(planes[0]) : k.take(16 * W * H);
     const at = k.take(16 * CHUNK);
     const made = k.take(4 * CHUNK * planes.length);
-    if (planes.length === 3) layBeside(planes, k.floats(source, 4 * W * H));
+    if (planes.length === 3) {
+      layBeside(k, planes, source, 0, W * H);
+      for (const { left, top, light } of over)
+        for (let y = 0; y < light.height; y++)
+          layBeside(
+            k,
+            light.planes,
+            source + 16 * ((top + y) * W + left),
+            y * light.width,
+            (y + 1) * light.width,
+          );
+    }
     for (let from = 0; from < n; from += CHUNK) {
       const count = Math.min(CHUNK, n - from);
       const part = places.subarray(2 * from, 2 * (from + count));

@@ -28,6 +28,8 @@ export interface ThroughLens {
 const PASSES = 5;
 /** a point that moves by less than this angle, radians, has been found */
 const SETTLED = 2e-6;
+/** metres beyond which a thing is as good as at infinity */
+const FARTHEST = 1e6;
 /** the circle of confusion changes nothing below this radius, pixels */
 const SHARP = 0.35;
 
@@ -42,7 +44,6 @@ export function lookThrough(
   const focalPx = focalPixels(lens, width);
   const turn = rotation(stand);
   const sigma = (Math.hypot(LENS_SIGMA, diffractionSigma(lens, width)) * sceneScale(scene)) / focalPx;
-  const { light: full } = scene;
   const rays = (colour: number): Rays => raysOf(lens, turn, focalPx, width, height, colour);
   const { green, distance } = followRays(scene, rays(0), stand.shift, width, height);
   const looks = (colour: number): Looks =>
@@ -53,12 +54,21 @@ export function lookThrough(
           1 + colour * lens.lateral,
           looksAt(scene, rays(colour), stand.shift, distance, width),
         );
-  const planes = gatherLight(full, lens.lateral === 0 ? green : [1, 0, -1].map(looks), sigma);
+  const planes = gatherLight(scene, lens.lateral === 0 ? green : [1, 0, -1].map(looks), sigma);
   const sharp: Raster = { width, height, planes };
-  const radii = distance.map(
-    (d) => (0.5 * circleOfConfusion(lens, Number.isFinite(d) ? d : 1e6) * width) / lens.sensorWidth,
-  );
-  const light = radii.some((r) => Math.abs(r) > SHARP) ? defocus(sharp, radii) : sharp;
+  const radii = new Float32Array(distance.length);
+  let widest = 0;
+  // the circle of confusion is a straight line over one by the distance
+  const perMm = (0.5 * width) / lens.sensorWidth;
+  const far = perMm * circleOfConfusion(lens, FARTHEST);
+  const near = (perMm * circleOfConfusion(lens, 1) - far) / (1 - 1 / FARTHEST);
+  for (let i = 0; i < radii.length; i++) {
+    const r = far + near * (1 / distance[i] - 1 / FARTHEST);
+    radii[i] = r;
+    if (r > widest) widest = r;
+    else if (-r > widest) widest = -r;
+  }
+  const light = widest > SHARP ? defocus(sharp, radii) : sharp;
   return { light, sharp, distance, focalPx, turn };
 }
 

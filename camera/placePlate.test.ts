@@ -1,7 +1,7 @@
 import { describe, expect, test } from '@jest/globals';
 import { emptyRaster, type Raster } from '@/core/raster/raster';
 import { type Plate, withPlate } from './placePlate';
-import { type SceneView } from './sceneView';
+import { type SceneView, wholeLight } from './sceneView';
 
 const W = 200;
 const H = 100;
@@ -25,8 +25,8 @@ function block(width: number, height: number, value: number, opacity = 1): Plate
   return { light, alpha, perMetre: 10, foot: [w / 2, margin + height] };
 }
 
-const at = ({ light }: SceneView, x: number, y: number): number => light.planes[0][y * W + x];
-const sum = ({ light }: SceneView): number => light.planes[1].reduce((a, v) => a + v - 0.2, 0);
+const at = (scene: SceneView, x: number, y: number): number => wholeLight(scene).planes[0][y * W + x];
+const sum = (scene: SceneView): number => wholeLight(scene).planes[1].reduce((a, v) => a + v - 0.2, 0);
 
 describe('a cut-out in the scene', () => {
   const place = { x: 100, y: 80, distance: 10 };

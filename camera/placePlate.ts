@@ -1,5 +1,5 @@
 import { type Raster } from '@/core/raster/raster';
-import { type SceneView } from './sceneView';
+import { lightWithin, type SceneView } from './sceneView';
 
 /** A cut-out: light multiplied by its opacity, so that what only glows adds up. */
 export interface Plate {
@@ -38,13 +38,15 @@ export function withPlate(scene: SceneView, plate: Plate, { x, y, distance, move
   const window = Math.abs(way) * scale;
   const sampled = window < STILL ? [...plate.light.planes, plate.alpha] : sumsAlongRows(plate);
   const [footX, footY] = plate.foot;
-  const planes = light.planes.map((p) => p.slice());
   const far = scene.distance?.slice();
   const reach = Math.abs(way) / 2 + 1;
   const left = Math.max(0, Math.floor(x - footX / scale - reach));
   const right = Math.min(width - 1, Math.ceil(x + (plate.light.width - footX) / scale + reach));
   const top = Math.max(0, Math.floor(y - footY / scale));
   const bottom = Math.min(height - 1, Math.ceil(y + (plate.light.height - footY) / scale));
+  if (right < left || bottom < top) return scene;
+  const patch = lightWithin(scene, left, top, right - left + 1, bottom - top + 1);
+  const { planes, width: across } = patch.light;
   const sum = new Float64Array(4);
   for (let v = top; v <= bottom; v++)
     for (let u = left; u <= right; u++) {
@@ -61,10 +63,11 @@ export function withPlate(scene: SceneView, plate: Plate, { x, y, distance, move
         addSample(sampled, plate.light, start, pv, -1 / window, sum);
       }
       const through = 1 - sum[3];
-      for (let c = 0; c < 3; c++) planes[c][at] = planes[c][at] * through + sum[c];
+      const own = (v - top) * across + u - left;
+      for (let c = 0; c < 3; c++) planes[c][own] = planes[c][own] * through + sum[c];
       if (far && through < 0.5) far[at] = distance;
     }
-  return { ...scene, light: { ...light, planes }, ...(far ? { distance: far } : {}) };
+  return { ...scene, over: [...(scene.over ?? []), patch], ...(far ? { distance: far } : {}) };
 }
 
 /** Light and opacity of a plate, each summed up along its rows. */

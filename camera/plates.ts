@@ -1,6 +1,6 @@
 import { type EncodedImage } from '@/core/raster/encodedImage';
 import { emptyRaster, type Raster, type Rectangle } from '@/core/raster/raster';
-import { developSignal } from './exposeFrame';
+import { developSignal } from './developSignal';
 import { type Plate } from './placePlate';
 
 /** How a rendered plate is to be understood. */

@@ -1,9 +1,10 @@
 import { type EncodedImage } from '@/core/raster/encodedImage';
 import { type Matrix3 } from '@/core/raster/matrix3';
 import { type Raster } from '@/core/raster/raster';
-import { exposeFrame, type Sensor, SENSOR } from './exposeFrame';
+import { exposeFrame, SENSOR } from './exposeFrame';
 import { type Shot } from './bracketShots';
 import { frameToScene } from './pose';
+import { type Sensor } from './readSensor';
 
 /** A frame as it was shot, with what is known about it. */
 export interface ShotFrame {

@@ -3,7 +3,7 @@ import { type EncodedImage } from '@/core/raster/encodedImage';
 import { type Matrix3 } from '@/core/raster/matrix3';
 import { type Raster } from '@/core/raster/raster';
 import { randomSource } from '@/core/raster/random';
-import { developSignal, readSensor, type Sensor } from './exposeFrame';
+import { readSensor, type Sensor } from './readSensor';
 import { type Lens, vignetteAt } from './lens';
 import { lookThrough, type Stand } from './lookThrough';
 import { type SceneView } from './sceneView';
@@ -80,25 +80,10 @@ export function shootView(scene: SceneView, shot: ViewShot): ViewFrame {
     }
   }
   if (shade) for (let i = 0; i < reaches.length; i++) reaches[i] *= shade[i];
-  const onSensor = light.planes.map((plane) => {
-    const falling = new Float32Array(plane.length);
-    for (let i = 0; i < falling.length; i++) falling[i] = plane[i] * reaches[i];
-    return falling;
-  });
-  const raw = readSensor({ width, height, planes: onSensor }, sensorAt(iso), seed);
-  const clipped = new Uint8Array(width * height);
-  const balance = shot.balance ?? [0, 0];
-  const gains = [2 ** balance[0], 1, 2 ** balance[1]];
-  raw.planes.forEach((plane, c) => {
-    const whitened = gains[c];
-    for (let i = 0; i < plane.length; i++) if (plane[i] >= 0.995) clipped[i] = 1;
-    if (whitened !== 1) for (let i = 0; i < plane.length; i++) plane[i] *= whitened;
-  });
-  return {
-    signal: raw,
-    image: developSignal(raw),
-    truth: { turn, focalPx, gain, distance, sharp, clipped },
-  };
+  const [red, blue] = shot.balance ?? [0, 0];
+  const gains = [2 ** red, 1, 2 ** blue];
+  const { signal, image, clipped } = readSensor(light, sensorAt(iso), seed, { reaches, gains });
+  return { signal, image, truth: { turn, focalPx, gain, distance, sharp, clipped } };
 }
 
 const FALL_STEPS = 1024;

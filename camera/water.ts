@@ -1,5 +1,8 @@
 import { randomSource } from '@/core/raster/random';
-import { type SceneView } from './sceneView';
+import { type Kernels, kernels } from '@/core/kernels/kernels';
+import { type Raster } from '@/core/raster/raster';
+import { layBeside } from './gatherLight';
+import { lightWithin, type SceneView } from './sceneView';
 
 /** The water's surface below the camera, as the mill's scene was built. */
 export interface Water {
@@ -36,12 +39,9 @@ const WIDE_FROM = 12;
 /** scene pixels from the border within which nothing is seen from aside */
 const MARGIN = 16;
 
-/** The whole number nearest to one of less than 1000 either way. */
-const nearestWhole = (v: number): number => ((v + 1000.5) | 0) - 1000;
-
 /** a turn in even steps: a step is a hundredth of a ripple's width at most */
 const TURN = 4096;
-const SINES = Float64Array.from({ length: TURN }, (_, i) => Math.sin((2 * Math.PI * i) / TURN));
+const SINES = Float32Array.from({ length: TURN }, (_, i) => Math.sin((2 * Math.PI * i) / TURN));
 const PER_RADIAN = TURN / (2 * Math.PI);
 
 interface Wave {
@@ -84,64 +84,144 @@ export function waterMask({ light, distance, field }: SceneView, { below, tilt }
   return mask;
 }
 
+/** How the surface swings while the shutter is open, as the kernel and its plain form read it. */
+interface Swing {
+  /** waves that run to the right come first */
+  readonly waves: readonly Wave[];
+  /** numbers of {@link byTime} up to which a wave runs to the right: two for each */
+  readonly rightward: number;
+  readonly steps: number;
+  /** moments that {@link byTime} has room for: the kernel takes four at a time */
+  readonly padded: number;
+  /** 2 where every moment is also seen mirrored */
+  readonly ways: 1 | 2;
+  /** for each wave, its cosine and then its sine at every moment */
+  readonly byTime: Float32Array;
+  /** focal length, scene pixels */
+  readonly focal: number;
+}
+
+function swingOf(focal: number, from: number, seconds: number): Swing {
+  const ways = seconds > BOTH_WAYS ? 2 : 1;
+  const steps = Math.max(1, Math.round(Math.min(MOST, seconds / MOMENT) / ways));
+  const padded = 4 * Math.ceil(steps / 4);
+  const all = waves().sort((a, b) => Number(b.kx > 0) - Number(a.kx > 0));
+  // a wave's swing at a place and time is parted into what the place gives and what the time gives: cos(a − b) = cos a cos b + sin a sin b
+  const byTime = new Float32Array(2 * all.length * padded);
+  for (let s = 0; s < steps; s++) {
+    const time = from + (seconds * (s + 0.5)) / steps;
+    all.forEach(({ speed, slope }, k) => {
+      byTime[2 * k * padded + s] = slope * Math.cos(speed * time);
+      byTime[(2 * k + 1) * padded + s] = slope * Math.sin(speed * time);
+    });
+  }
+  return {
+    waves: all,
+    rightward: 2 * all.filter(({ kx }) => kx > 0).length,
+    steps,
+    padded,
+    ways,
+    byTime,
+    focal,
+  };
+}
+
 /**
  * The scene with its water in motion: what the surface mirrors is moved by the slope of travelling waves, and an exposure holds the
  * mean of all their places, so that a long one draws the water smooth.
  * @param mask [pixel] 1 where there is water
  * @param from second at which the shutter opens
  * @param seconds of exposure
+ * @param compiled null for the plain form, which the compiled one is held against
  */
-export function withRipples(scene: SceneView, mask: Uint8Array, from: number, seconds: number): SceneView {
-  const { light, field } = scene;
-  if (field.kind !== 'flat') return scene;
-  const { width, height } = light;
+export function withRipples(
+  scene: SceneView,
+  mask: Uint8Array,
+  from: number,
+  seconds: number,
+  compiled: Kernels | null = kernels() ?? null,
+): SceneView {
+  const { light, field, distance } = scene;
+  const first = mask.indexOf(1);
+  if (field.kind !== 'flat' || !distance || first < 0) return scene;
+  const { width } = light;
+  // only the rows that hold water are touched
+  const top = Math.floor(first / width);
+  const rows = Math.floor(mask.lastIndexOf(1) / width) + 1 - top;
+  const part = [top * width, (top + rows) * width] as const;
   const focal = width / 2 / Math.tan((field.across * Math.PI) / 360);
-  const ways = seconds > BOTH_WAYS ? 2 : 1;
-  const steps = Math.max(1, Math.round(Math.min(MOST, seconds / MOMENT) / ways));
-  // waves that run to the right come first
-  const all = waves().sort((a, b) => Number(b.kx > 0) - Number(a.kx > 0));
-  const count = all.length;
-  const rightward = 2 * all.filter(({ kx }) => kx > 0).length;
-  // in steps of the table of sines
-  const [kxs, kzs, phases] = (['kx', 'kz', 'phase'] as const).map((of) =>
-    Float64Array.from(all, (wave) => wave[of] * PER_RADIAN),
-  );
-  const planes = light.planes.map((p) => p.slice());
-  const { distance } = scene;
-  // a wave's swing at a place and time is parted into what the place gives and what the time gives: cos(a − b) = cos a cos b + sin a sin b
-  const [byTime, here] = [new Float64Array(2 * count * steps), new Float64Array(2 * count)];
-  for (let s = 0, o = 0; s < steps; s++) {
-    const time = from + (seconds * (s + 0.5)) / steps;
-    for (const { speed, slope } of all) {
-      byTime[o++] = slope * Math.cos(speed * time);
-      byTime[o++] = slope * Math.sin(speed * time);
-    }
-  }
-  // pixels beside each other are moved alike: the shortest ripple is many times as wide
-  // in pixels from one to the next, and without what goes across, for the border columns
+  const swing = swingOf(focal, from, seconds);
+  const pool: Pool = {
+    light: lightWithin(scene, 0, top, width, rows).light,
+    mask: mask.subarray(...part),
+    distance: distance.subarray(...part),
+  };
+  const rippled = compiled ? rippledByKernel(compiled, pool, swing) : rippledPlain(pool, swing);
+  return {
+    ...scene,
+    over: [...(scene.over ?? []), { left: 0, top, light: { width, height: rows, planes: rippled } }],
+  };
+}
+
+/** The rows of the scene that hold water. */
+interface Pool {
+  readonly light: Raster;
+  readonly mask: Uint8Array;
+  readonly distance: Float32Array;
+}
+
+function rippledByKernel(k: Kernels, { light, mask, distance }: Pool, swing: Swing): Float32Array[] {
+  const { width, height, planes } = light;
+  const n = width * height;
+  const { waves: all, rightward, steps, padded, ways, byTime, focal } = swing;
+  return k.borrow(() => {
+    const source = k.take(16 * n);
+    const [wet, far, out] = [n, 4 * n, 12 * n].map((bytes) => k.take(bytes));
+    const laid = k.take(24 * all.length);
+    const sines = k.upload(SINES);
+    const moments = k.upload(byTime);
+    const [here, offsets] = [8 * all.length, 8 * padded].map((bytes) => k.take(bytes));
+    layBeside(k, planes, source, 0, n);
+    k.bytes(wet, n).set(mask);
+    k.floats(far, n).set(distance);
+    const turns = all.flatMap(({ kx, kz, phase }) => [kx, kz, phase].map((v) => v * PER_RADIAN));
+    k.bytes(laid, 24 * all.length).set(new Uint8Array(Float64Array.from(turns).buffer));
+    k.mixRipples(
+      ...[source, wet, far, width, height, laid, all.length, rightward, moments, steps, padded, ways],
+      ...[sines, TURN, focal, ASIDE, WIDE_FROM, MARGIN, here, offsets, out, 4 * n],
+    );
+    return planes.map((_, c) => k.floats(out + 4 * n * c, n).slice());
+  });
+}
+
+/** The plain form of the kernel. */
+function rippledPlain({ light, mask, distance }: Pool, swing: Swing): Float32Array[] {
+  const { width, height } = light;
+  const { waves: all, rightward, steps, padded, ways, byTime, focal } = swing;
+  const here = new Float64Array(2 * all.length);
   const [offsets, downs] = [new Int32Array(ways * steps), new Int32Array(ways * steps)];
+  const out = light.planes.map((plane) => plane.slice());
   let beside = -1;
-  const [red, green, blue] = light.planes;
-  const [outA, outB, outC] = planes;
   for (let y = 0, i = 0; y < height; y++)
     for (let x = 0; x < width; x++, i++) {
-      if (mask[i] === 0 || !distance) continue;
+      if (mask[i] === 0) continue;
       const ahead = distance[i];
+      // pixels beside each other are moved alike: the shortest ripple is many times as wide
       if (beside !== i - 1 || x % (ahead < WIDE_FROM ? 4 : 2) === 0) {
         const across = (ahead * (x - (width - 1) / 2)) / focal;
-        for (let k = 0; k < count; k++) {
-          const at = (kxs[k] * across + kzs[k] * ahead + phases[k]) | 0;
+        all.forEach(({ kx, kz, phase }, k) => {
+          const at = (PER_RADIAN * (kx * across + kz * ahead + phase)) | 0;
           here[2 * k] = SINES[(at + TURN / 4) & (TURN - 1)];
           here[2 * k + 1] = SINES[at & (TURN - 1)];
-        }
-        for (let s = 0, o = 0; s < steps; s++, o += 2 * count) {
+        });
+        for (let s = 0; s < steps; s++) {
           let rises = 0;
           let falls = 0;
-          for (let k = 0; k < rightward; k++) rises += here[k] * byTime[o + k];
-          for (let k = rightward; k < 2 * count; k++) falls += here[k] * byTime[o + k];
+          for (let k = 0; k < rightward; k++) rises += here[k] * byTime[k * padded + s];
+          for (let k = rightward; k < here.length; k++) falls += here[k] * byTime[k * padded + s];
           // a mirror turned by an angle turns what it shows by twice that
-          const right = nearestWhole(2 * ASIDE * (rises - falls) * focal);
-          const down = nearestWhole(2 * (rises + falls) * focal) * width;
+          const right = Math.round(2 * ASIDE * (rises - falls) * focal);
+          const down = Math.round(2 * (rises + falls) * focal) * width;
           offsets[s] = down + right;
           downs[s] = down;
           if (ways === 2) {
@@ -151,20 +231,16 @@ export function withRipples(scene: SceneView, mask: Uint8Array, from: number, se
         }
       }
       beside = i;
-      let sumA = 0;
-      let sumB = 0;
-      let sumC = 0;
+      // nothing is seen from aside at the border
       const to = x < MARGIN || x >= width - MARGIN ? downs : offsets;
-      for (let s = 0; s < to.length; s++) {
-        const j = i + to[s];
-        const seen = j >= 0 && j < mask.length && mask[j] === 1 ? j : i;
-        sumA += red[seen];
-        sumB += green[seen];
-        sumC += blue[seen];
-      }
-      outA[i] = sumA / to.length;
-      outB[i] = sumB / to.length;
-      outC[i] = sumC / to.length;
+      light.planes.forEach((plane, c) => {
+        let sum = 0;
+        for (const by of to) {
+          const j = i + by;
+          sum += plane[j >= 0 && j < mask.length && mask[j] === 1 ? j : i];
+        }
+        out[c][i] = sum / to.length;
+      });
     }
-  return { ...scene, light: { ...light, planes } };
+  return out;
 }

@@ -1,7 +1,10 @@
 import { type RawDecoder } from '@/core/codecs/read/source';
 import { codecPlatform } from './codecPlatform';
 import { type Platform } from './platform';
+import type { JpegTurbo } from '@cornerstonejs/codec-libjpeg-turbo-8bit/wasmjs';
 import type { Lcms } from 'lcms-wasm';
+
+type Turbo = typeof import('@cornerstonejs/codec-libjpeg-turbo-8bit/wasmjs');
 
 /** The part of the raw developer that is used. */
 interface RawFile {
@@ -51,6 +54,11 @@ export function browserPlatform(): Platform {
   return codecPlatform({
     loadLcms: async () =>
       (await vendored<{ instantiate: () => Promise<Lcms> }>('/vendor/lcms/dist/lcms.js')).instantiate(),
+    loadTurbo: async (): Promise<JpegTurbo> => {
+      const folder = '/vendor/turbo/';
+      const { default: load } = await vendored<Turbo>(`${folder}libjpegturbowasm.mjs`);
+      return load({ locateFile: (name) => folder + name });
+    },
     decodeRaw,
     readStrip: async (file) => {
       const response = await fetch(`/api/scene/${file}`);

@@ -4,7 +4,9 @@ import encodeJpegFile, { init as initJpegEncoder } from '@jsquash/jpeg/encode.js
 import decodeWebpFile, { init as initWebp } from '@jsquash/webp/decode.js';
 import { Problem } from '@/core/proof/problem';
 import { type RawDecoder, type RgbaDecoder } from '@/core/codecs/read/source';
+import type { JpegTurbo } from '@cornerstonejs/codec-libjpeg-turbo-8bit/wasmjs';
 import type { Lcms } from 'lcms-wasm';
+import { encodeBaseline } from './encodeBaseline';
 import { profileOpener } from './profileOpener';
 import { type Platform } from './platform';
 
@@ -17,6 +19,7 @@ export type CodecModules = Readonly<
 export interface PlatformParts {
   readonly modules?: CodecModules;
   readonly loadLcms: () => Promise<Lcms>;
+  readonly loadTurbo: () => Promise<JpegTurbo>;
   readonly decodeRaw?: RawDecoder;
   /** one file of the rendered scene; undefined when there is none by that name */
   readonly readStrip: (file: string) => Promise<Uint8Array | undefined>;
@@ -31,7 +34,13 @@ function once<T>(run: () => Promise<T>): () => Promise<T> {
 }
 
 /** The codecs, the same builds in the browser and in Node, so that both decode the same pixels. */
-export function codecPlatform({ modules, loadLcms, decodeRaw, readStrip }: PlatformParts): Platform {
+export function codecPlatform({
+  modules,
+  loadLcms,
+  loadTurbo,
+  decodeRaw,
+  readStrip,
+}: PlatformParts): Platform {
   // the codecs make their result with this browser class
   (globalThis as { ImageData?: unknown }).ImageData ??= PlainImageData;
   const ready = (
@@ -48,6 +57,7 @@ export function codecPlatform({ modules, loadLcms, decodeRaw, readStrip }: Platf
       const { width, height, data } = await decode(new Uint8Array(bytes).buffer);
       return { width, height, data };
     };
+  const turbo = once(loadTurbo);
   const encoderReady = ready('jpegEncoder', initJpegEncoder);
   return {
     decodeJpeg: decoder(ready('jpeg', initJpeg), (b) => decodeJpegFile(b)),
@@ -73,18 +83,30 @@ export function codecPlatform({ modules, loadLcms, decodeRaw, readStrip }: Platf
       return strips;
     },
     encodeJpeg: async (data, width, height, quality, form) => {
+      if (form === 'baseline') return encodeBaseline(await turbo(), data, width, height, quality);
       await encoderReady();
-      const picture = { data, width, height, colorSpace: 'srgb' } as unknown as ImageData;
+      const picture = { data: opaque(data), width, height, colorSpace: 'srgb' } as unknown as ImageData;
       return new Uint8Array(
         await encodeJpegFile(picture, {
           quality,
-          baseline: form === 'baseline',
           auto_subsample: false,
           chroma_subsample: quality >= 85 ? 1 : 2,
         }),
       );
     },
   };
+}
+
+/** R G B to R G B A. */
+function opaque(data: Uint8Array): Uint8ClampedArray {
+  const rgba = new Uint8ClampedArray((data.length / 3) * 4);
+  for (let i = 0, o = 0; o < rgba.length; i += 3, o += 4) {
+    rgba[o] = data[i];
+    rgba[o + 1] = data[i + 1];
+    rgba[o + 2] = data[i + 2];
+    rgba[o + 3] = 255;
+  }
+  return rgba;
 }
 
 class PlainImageData {

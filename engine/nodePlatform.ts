@@ -17,6 +17,7 @@ export function nodePlatform(): Platform {
       avif: compile('avif/codec/dec/avif_dec.wasm'),
     },
     loadLcms: async () => (await import('lcms-wasm')).instantiate(),
+    loadTurbo: async () => (await import('@cornerstonejs/codec-libjpeg-turbo-8bit/wasmjs')).default(),
     // from the project's folder: the command line never asks
     readStrip: (file) => readFile(`scene/renders/${file}`).catch(() => undefined),
   });

@@ -1,4 +1,4 @@
-import { linearCodes } from '@/camera/exposeFrame';
+import { linearCodes } from '@/camera/developSignal';
 import { type Plate, withPlate } from '@/camera/placePlate';
 import { type PlateName, plateOf, PLATES } from '@/camera/plates';
 import { readLight } from '@/camera/readLight';
@@ -15,7 +15,7 @@ import { type Platform } from './platform';
 /** Reads the strips of a rendered pass. */
 export type SceneReader = (pass: string) => Promise<readonly Uint8Array[]>;
 
-const QUALITY = 93;
+const QUALITY = 95;
 
 /** A scene as its lights are turned, and who was seen in it. */
 interface HeldScene {

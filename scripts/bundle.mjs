@@ -16,7 +16,7 @@ export async function bundle(entries) {
     format: 'esm',
     target: 'node20',
     // they look for their own folders
-    external: ['@techstark/opencv-js', 'lcms-wasm'],
+    external: ['@techstark/opencv-js', 'lcms-wasm', '@cornerstonejs/codec-libjpeg-turbo-8bit/wasmjs'],
     alias: { '@': root.replace(/\/$/, '') },
     // some packages are still CommonJS and ask for Node's own modules that way
     banner: {

@@ -18,9 +18,9 @@ import { encodeJpeg } from '@/core/codecs/write/encodeJpeg';
 import { nodePlatform } from '@/engine/nodePlatform';
 import { demoScenes } from './sceneLights';
 
-const JPEG_QUALITY = 93;
+const JPEG_QUALITY = 95;
 /** raised whenever the camera or the scene gives other pixels for the same plan */
-const EDITION = 13;
+const EDITION = 14;
 const WORKERS = 2;
 
 /** Everything that the frames of a set depend on, the code of its plan included. */

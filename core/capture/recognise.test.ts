@@ -1,7 +1,7 @@
 import { beforeAll, describe, expect, test } from '@jest/globals';
 import { PLAIN_LENS } from '@/camera/lens';
 import { FERROW_SKY, nightSky } from '@/camera/nightSky';
-import { developSignal, readSensor } from '@/camera/exposeFrame';
+import { readSensor } from '@/camera/readSensor';
 import { type SceneView } from '@/camera/sceneView';
 import { type Stand } from '@/camera/lookThrough';
 import { shootView } from '@/camera/shootView';
@@ -125,7 +125,7 @@ describe('what a set is', () => {
     const frames = [0, 1, 2].map((i) => {
       const sky = nightSky(FERROW_SKY, { width: W, height: H, dx: 2 * i, dy: i, turn: 0.3 * i, trail: 0 });
       const raster = { ...sky, planes: sky.planes.map((p) => p.map((v) => 2.2 * v)) };
-      return candidate(developSignal(readSensor(raster, { fullWell: 1800, readNoise: 3 }, i + 1)), 0, i);
+      return candidate(readSensor(raster, { fullWell: 1800, readNoise: 3 }, i + 1).image, 0, i);
     });
     const set = recogniseSet(frames);
     expect(set.kind).toBe('stack');

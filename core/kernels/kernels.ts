@@ -6,6 +6,9 @@ export interface KernelCalls {
   readonly warpGrid: (...args: number[]) => void;
   readonly gatherSpread: (...args: number[]) => void;
   readonly gatherColours: (...args: number[]) => void;
+  readonly layBeside: (src: number, plane: number, n: number, out: number) => void;
+  readonly mixRipples: (...args: number[]) => void;
+  readonly readPixels: (...args: number[]) => void;
   readonly spreadCells: (...args: number[]) => void;
   readonly overlaySums: (...args: number[]) => void;
   readonly overlayDoubled: (...args: number[]) => void;

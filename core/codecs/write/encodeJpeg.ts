@@ -4,12 +4,12 @@ import { exifBlock, type Metadata } from './exifBlock';
 import { srgbProfile } from './srgbProfile';
 import { xmpPacket } from './xmpPacket';
 
-/** How the code of a JPEG is laid out: small for delivery, or baseline as cameras write it, a third quicker to make. */
+/** How a JPEG is made: small for delivery, or baseline as cameras write it, several times quicker to make. */
 export type JpegForm = 'small' | 'baseline';
 
-/** A JPEG encoder: R G B A to bytes, quality 1…100. Given by the platform. */
+/** A JPEG encoder: R G B to bytes, quality 1…100. Given by the platform. */
 export type JpegEncoder = (
-  data: Uint8ClampedArray,
+  data: Uint8Array,
   width: number,
   height: number,
   quality: number,
@@ -24,16 +24,8 @@ export async function encodeJpeg(
   metadata?: Metadata,
   form: JpegForm = 'small',
 ): Promise<Uint8Array> {
-  const { width, height, data, white } = image;
-  const rgba = new Uint8ClampedArray(width * height * 4);
-  const shift = 255 / white;
-  for (let i = 0, o = 0; o < rgba.length; i += 3, o += 4) {
-    rgba[o] = data[i] * shift;
-    rgba[o + 1] = data[i + 1] * shift;
-    rgba[o + 2] = data[i + 2] * shift;
-    rgba[o + 3] = 255;
-  }
-  const bytes = await encode(rgba, width, height, quality, form);
+  const { width, height } = image;
+  const bytes = await encode(eightBits(image), width, height, quality, form);
   const xmp = metadata && xmpPacket(metadata);
   const segments = joined([
     ...(metadata ? segment(0xe1, 'Exif\0\0', exifBlock(metadata)) : []),
@@ -43,6 +35,15 @@ export async function encodeJpeg(
   // JFIF wants its APP0 to stay first
   const at = bytes[2] === 0xff && bytes[3] === 0xe0 ? 4 + bytes[4] * 256 + bytes[5] : 2;
   return joined([bytes.subarray(0, at), segments, bytes.subarray(at)]);
+}
+
+/** The codes of a picture as whole numbers of 8 bits. */
+function eightBits({ data, white }: EncodedImage): Uint8Array {
+  if (data instanceof Uint8Array) return data;
+  const codes = new Uint8ClampedArray(data.length);
+  const shift = 255 / white;
+  for (let i = 0; i < codes.length; i++) codes[i] = data[i] * shift;
+  return new Uint8Array(codes.buffer);
 }
 
 /** One application segment: marker, length, label, content. */

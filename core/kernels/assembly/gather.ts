@@ -120,3 +120,26 @@ export function gatherColours(src: usize, W: i32, H: i32, places: usize, n: i32,
     store<f32>(to + 2 * plane, f32x4.extract_lane(sum, 2));
   }
 }
+
+/** Red, green, blue and nothing of `n` pixels beside each other, from planes `plane` bytes apart. */
+export function layBeside(src: usize, plane: usize, n: i32, out: usize): void {
+  const none = f32x4.splat(0);
+  let i = 0;
+  for (; i + 4 <= n; i += 4, out += 64) {
+    const from = src + (<usize>i << 2);
+    const r = v128.load(from), g = v128.load(from + plane), b = v128.load(from + 2 * plane);
+    const lowRedGreen = v128.shuffle<i32>(r, g, 0, 4, 1, 5), highRedGreen = v128.shuffle<i32>(r, g, 2, 6, 3, 7);
+    const lowBlue = v128.shuffle<i32>(b, none, 0, 4, 1, 5), highBlue = v128.shuffle<i32>(b, none, 2, 6, 3, 7);
+    v128.store(out, v128.shuffle<i64>(lowRedGreen, lowBlue, 0, 2));
+    v128.store(out, v128.shuffle<i64>(lowRedGreen, lowBlue, 1, 3), 16);
+    v128.store(out, v128.shuffle<i64>(highRedGreen, highBlue, 0, 2), 32);
+    v128.store(out, v128.shuffle<i64>(highRedGreen, highBlue, 1, 3), 48);
+  }
+  for (; i < n; i++, out += 16) {
+    const from = src + (<usize>i << 2);
+    store<f32>(out, load<f32>(from));
+    store<f32>(out, load<f32>(from + plane), 4);
+    store<f32>(out, load<f32>(from + 2 * plane), 8);
+    store<f32>(out, 0, 12);
+  }
+}

@@ -5,5 +5,7 @@ export { reduceLevel, addExpandedLevel, blendLevel } from './pyramid';
 export { mertensWeights, featherWeights, normaliseAll, toBytes, toCodes16 } from './fusion';
 export { luminancePlane, halveLuminancePlanes, logPlane, smoothPlane, scorePlane, pickPoints, scoreHistogram, tilePass } from './registration';
 export { nearestTwo } from './matching';
-export { gatherSpread, gatherColours } from './gather';
+export { gatherSpread, gatherColours, layBeside } from './gather';
+export { mixRipples } from './ripples';
+export { readPixels } from './sensor';
 export { spreadCells, overlaySums, overlayDoubled } from './defocus';

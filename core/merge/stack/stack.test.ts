@@ -1,5 +1,5 @@
 import { describe, expect, test } from '@jest/globals';
-import { developSignal, readSensor } from '@/camera/exposeFrame';
+import { readSensor } from '@/camera/readSensor';
 import { FERROW_SKY, nightSky, type SkyFrame } from '@/camera/nightSky';
 import { type EncodedImage, emptyImage } from '../../raster/encodedImage';
 import { IDENTITY, transform } from '../../raster/matrix3';
@@ -93,7 +93,7 @@ describe('stars', () => {
   const night = (frame: Partial<SkyFrame>, seed: number): EncodedImage => {
     const sky = nightSky(FERROW_SKY, { width: 700, height: 500, dx: 0, dy: 0, turn: 0, trail: 0, ...frame });
     const raster = { ...sky, planes: sky.planes.map((p) => p.map((v) => 2.2 * v)) };
-    return developSignal(readSensor(raster, { fullWell: 1800, readNoise: 3 }, seed));
+    return readSensor(raster, { fullWell: 1800, readNoise: 3 }, seed).image;
   };
   const first = night({}, 1);
   const turned = { dx: 18, dy: -11, turn: 6 };

@@ -30,7 +30,7 @@ const LEAST_PARTS = 14;
 
 /**
  * Stars of a picture, brightest first: peaks above the local sky, placed and measured by the parabola through the logarithm of three
- * samples each way, which is exact for a Gaussian.
+ * sums of samples each way, which is exact for a Gaussian.
  * @param most how many at most
  */
 export function findStars(source: EncodedImage, most = 300): Star[] {
@@ -97,13 +97,15 @@ function measure(
   w: number,
   sky: number,
 ): Star | undefined {
-  const log = (at: number): number => Math.log(Math.max(1e-7, light[at] - sky));
-  const parabola = (step: number): { offset: number; variance: number } | undefined => {
-    const [l, m, r] = [log(i - step), log(i), log(i + step)];
+  // three samples beside each other are summed: a Gaussian stays one, and noise weighs less
+  const log = (at: number, beside: number): number =>
+    Math.log(Math.max(1e-7, light[at - beside] + light[at] + light[at + beside] - 3 * sky));
+  const parabola = (step: number, beside: number): { offset: number; variance: number } | undefined => {
+    const [l, m, r] = [log(i - step, beside), log(i, beside), log(i + step, beside)];
     const curve = l - 2 * m + r;
     return curve < -1e-3 ? { offset: (0.5 * (l - r)) / curve, variance: -1 / curve } : undefined;
   };
-  const [across, down] = [parabola(1), parabola(w)];
+  const [across, down] = [parabola(1, w), parabola(w, 1)];
   if (!across || !down || Math.abs(across.offset) > 1 || Math.abs(down.offset) > 1) return undefined;
   const ratio = across.variance / down.variance;
   if (ratio > ROUND || ratio < 1 / ROUND) return undefined;
