@@ -72,19 +72,28 @@ describe('PNG (W3C)', () => {
 });
 
 describe('JPEG', () => {
-  test('an independent reader (jpeg-js) sees the picture, the profile and the quality', async () => {
-    const bytes = await encodeJpeg(shallow, 95, encodeBytes);
-    const read = jpeg.decode(bytes, { useTArray: true });
-    let sum = 0;
-    for (let i = 0; i < 61 * 43; i++)
-      for (let c = 0; c < 3; c++) sum += Math.abs(read.data[i * 4 + c] - shallow.data[i * 3 + c]);
-    expect(sum / (61 * 43 * 3)).toBeLessThan(1.5);
-    const icc = (await exifr.parse(Buffer.from(bytes), { icc: true, mergeOutput: false })) as {
-      icc?: Record<string, unknown>;
-    };
-    expect(icc.icc).toMatchObject({ ProfileDescription: 'sRGB' });
-    expect((await encodeJpeg(shallow, 40, encodeBytes)).length).toBeLessThan(bytes.length * 0.7);
-  });
+  test.each([
+    ['small', 0xc2],
+    ['baseline', 0xc0],
+  ] as const)(
+    '%s: an independent reader (jpeg-js) sees the picture, the profile and the quality',
+    async (form, frame) => {
+      const bytes = await encodeJpeg(shallow, 95, encodeBytes, undefined, form);
+      // the marker of the frame tells how it is coded (ITU-T T.81, table B.1)
+      expect(bytes.some((v, i) => v === 0xff && bytes[i + 1] === frame)).toBe(true);
+      const read = jpeg.decode(bytes, { useTArray: true });
+      let sum = 0;
+      for (let i = 0; i < 61 * 43; i++)
+        for (let c = 0; c < 3; c++) sum += Math.abs(read.data[i * 4 + c] - shallow.data[i * 3 + c]);
+      expect(sum / (61 * 43 * 3)).toBeLessThan(1.5);
+      const icc = (await exifr.parse(Buffer.from(bytes), { icc: true, mergeOutput: false })) as {
+        icc?: Record<string, unknown>;
+      };
+      expect(icc.icc).toMatchObject({ ProfileDescription: 'sRGB' });
+      const coarse = await encodeJpeg(shallow, 40, encodeBytes, undefined, form);
+      expect(coarse.length).toBeLessThan(bytes.length * 0.7);
+    },
+  );
 
   test('a file of another writer (jpeg-js) opens within two codes', async () => {
     const rgba = new Uint8Array(61 * 43 * 4).fill(255);
