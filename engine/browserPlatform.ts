@@ -1,10 +1,9 @@
 import { type RawDecoder } from '@/core/codecs/read/source';
 import { codecPlatform } from './codecPlatform';
 import { type Platform } from './platform';
+import type loadTurbo from '@cornerstonejs/codec-libjpeg-turbo-8bit/wasmjs';
 import type { JpegTurbo } from '@cornerstonejs/codec-libjpeg-turbo-8bit/wasmjs';
 import type { Lcms } from 'lcms-wasm';
-
-type Turbo = typeof import('@cornerstonejs/codec-libjpeg-turbo-8bit/wasmjs');
 
 /** The part of the raw developer that is used. */
 interface RawFile {
@@ -56,7 +55,9 @@ export function browserPlatform(): Platform {
       (await vendored<{ instantiate: () => Promise<Lcms> }>('/vendor/lcms/dist/lcms.js')).instantiate(),
     loadTurbo: async (): Promise<JpegTurbo> => {
       const folder = '/vendor/turbo/';
-      const { default: load } = await vendored<Turbo>(`${folder}libjpegturbowasm.mjs`);
+      const { default: load } = await vendored<{ default: typeof loadTurbo }>(
+        `${folder}libjpegturbowasm.mjs`,
+      );
       return load({ locateFile: (name) => folder + name });
     },
     decodeRaw,

@@ -20,6 +20,7 @@ import { encodePicture, type PictureKind } from '@/core/codecs/write/encodePictu
 import { type Metadata } from '@/core/codecs/write/exifBlock';
 import { layerPicture } from '@/core/view/layerPicture';
 import { exposeEncoded } from '@/core/finish/exposeEncoded';
+import { finishFindings } from '@/core/finish/finishFindings';
 import { type ToneShares, toneShares } from '@/core/finish/toneShares';
 import { collapseBand } from '@/core/merge/collapseBand';
 import { type Merged } from '@/core/merge/exposureFusion';
@@ -76,6 +77,8 @@ const MOMENT_CELLS = 420;
 const SWAP_CELLS = 720;
 
 /** A file ready to work with. */
+type Tail<T extends readonly unknown[]> = T extends readonly [unknown, ...infer Rest] ? Rest : never;
+
 export interface DecodedFrame {
   /** full size, then halved until the long edge is under 400 pixels; in shared memory */
   readonly levels: readonly EncodedImage[];
@@ -265,6 +268,14 @@ export function makeTasks(platform: Platform) {
       exposeEncoded(resultPlanes(scene, level, area, 'bilinear'), 0, 255, image.data);
       return toneShares(image);
     },
+    /** what the small finished picture tells */
+    measureFinished: (
+      image: EncodedImage,
+      ...rest: Tail<Parameters<typeof finishFindings>>
+    ): { findings: Finding[]; tones: ToneShares } => ({
+      findings: finishFindings(image, ...rest),
+      tones: toneShares(image),
+    }),
     proof: (scene: ViewScene, picture: EncodedImage, crop: Rectangle, print?: Rectangle): Finding[] =>
       proofOf(scene, picture, crop, print),
     mergeFindings: (

@@ -7,10 +7,8 @@ import { type Place } from '@/core/proof/finding';
 import { type ViewScene } from '@/core/view/viewScene';
 import { type WorkerPool } from '@/engine/workerPool';
 import { type Bench, type BenchActions, type BenchState } from '@/store/bench';
-import { buildScene } from '@/store/buildScene';
-import { shownMerge } from '@/store/proxyStage';
-import { evened } from '@/store/preparedFrames';
 import { type FindingSource } from '@/store/stationFindings';
+import { type SceneSource } from '@/ui/table/sceneSource';
 
 /** What every station reaches for. */
 export interface BenchParts {
@@ -44,24 +42,22 @@ export function useActions(): BenchActions {
 
 /** The scene that the views are made from. */
 export function useScene(): ViewScene | undefined {
-  const { project, decoded, merge, rival, prepared, views, live } = useBench((s) => ({
-    project: s.history.project,
-    decoded: s.decoded,
-    merge: shownMerge(s),
-    rival: s.rival,
-    prepared: s.prepared,
-    views: s.views,
-    live: s.live,
-  }));
+  const { bench } = useBenchParts();
+  return useStore(bench.store, (state) => bench.shown(state).scene);
+}
+
+/** Whether there is a scene. */
+export function useHasScene(): boolean {
+  const { bench } = useBenchParts();
+  return useStore(bench.store, (state) => bench.shown(state).scene !== undefined);
+}
+
+/** The scene for the table, which follows it by itself. */
+export function useSceneSource(): SceneSource {
+  const { bench } = useBenchParts();
   return useMemo(
-    () =>
-      buildScene(project, decoded, merge, {
-        live,
-        rival: rival?.scene,
-        prepared: evened(project, prepared),
-        views,
-      }),
-    [project, decoded, merge, rival?.scene, prepared, views, live],
+    () => ({ get: () => bench.shown(bench.store.getState()), subscribe: bench.store.subscribe }),
+    [bench],
   );
 }
 
@@ -79,21 +75,19 @@ export function useFindingSource(): FindingSource {
 
 /** Frames in the order of the tray, with their names on the bench. */
 export function useFrames(): { frame: Frame; name: string; isReference: boolean }[] {
-  const project = useBench((s) => s.history.project);
-  return useMemo(() => {
-    const reference = referenceOf(project);
-    return inOrder(project).map((frame, i) => ({
-      frame,
-      name: `Frame ${i + 1}`,
-      isReference: frame.id === reference?.id,
-    }));
-  }, [project]);
+  const ordered = useBench((s) => inOrder(s.history.project));
+  const reference = useBench((s) => referenceOf(s.history.project)?.id);
+  return useMemo(
+    () => ordered.map((frame, i) => ({ frame, name: `Frame ${i + 1}`, isReference: frame.id === reference })),
+    [ordered, reference],
+  );
 }
 
 /** The frame that two-frame views compare with the reference: the chosen one, else the first that is fitted. */
 export function useCompared(): Frame | undefined {
-  const { project, chosen } = useBench((s) => ({ project: s.history.project, chosen: s.session.frame }));
-  const reference = referenceOf(project);
-  const candidates = inOrder(project).filter((f) => f.id !== reference?.id && fitOf(project, f)?.fitted);
-  return candidates.find((f) => f.id === chosen) ?? candidates[0];
+  return useBench(({ history: { project }, session }) => {
+    const reference = referenceOf(project);
+    const candidates = inOrder(project).filter((f) => f.id !== reference?.id && fitOf(project, f)?.fitted);
+    return candidates.find((f) => f.id === session.frame) ?? candidates[0];
+  });
 }

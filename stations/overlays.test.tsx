@@ -216,17 +216,17 @@ describe('the brush', () => {
 
   test('a stroke is one step, in fractions of the long edge, with the pressure of the pen', () => {
     const { bench, hook } = brushOn(withLayer());
-    act(() => hook.result.current.tool?.onStart({ x: 60, y: 120, pressure: 0.5 }));
+    act(() => hook.result.current?.onStart({ x: 60, y: 120, pressure: 0.5 }));
     expect(bench.store.getState().live?.layer).toBe('l1');
     act(() =>
-      hook.result.current.tool?.onMove([
+      hook.result.current?.onMove([
         { x: 60.1, y: 120, pressure: 0.5 },
         { x: 180, y: 120, pressure: 1 },
       ]),
     );
     // what has to be drawn anew reaches beyond the brush by what the feather spreads
-    expect(hook.result.current.dirty).toMatchObject({ y: expect.closeTo(120 - 24 - 18, 6) });
-    act(() => hook.result.current.tool?.onEnd());
+    expect(bench.store.getState().live?.touched).toMatchObject({ y: expect.closeTo(120 - 24 - 18, 6) });
+    act(() => hook.result.current?.onEnd());
     const { history, live } = bench.store.getState();
     expect(live).toBeUndefined();
     const [stroke] = history.project.layers[1].mask.strokes;
@@ -242,10 +242,10 @@ describe('the brush', () => {
 
   test('there is no brush before the merge, nor on a layer that is not shown', () => {
     const { bench, hook } = brushOn(withLayer());
-    expect(hook.result.current.tool).toBeDefined();
+    expect(hook.result.current).toBeDefined();
     act(() => bench.actions.edit('Hid', (draft) => void (draft.layers[1].visible = false)));
-    expect(hook.result.current.tool).toBeUndefined();
+    expect(hook.result.current).toBeUndefined();
     act(() => bench.store.setState({ merged: undefined }));
-    expect(hook.result.current.tool).toBeUndefined();
+    expect(hook.result.current).toBeUndefined();
   });
 });

@@ -1,5 +1,6 @@
 import { createStore, type StoreApi } from 'zustand/vanilla';
 import { type SchoolChoice } from '@/core/merge/focus/chooseSchool';
+import { type ToneShares } from '@/core/finish/toneShares';
 import { type MomentRegion } from '@/core/merge/moments/chooseMoments';
 import { type Mover } from '@/core/merge/movers/mover';
 import { type SetMeasures } from '@/core/capture/setMeasures';
@@ -16,6 +17,7 @@ import { type History, record, redo, undo } from './history';
 import { logEdit, logJoined, logNote } from './log';
 import { nextStage } from './nextStage';
 import { type Session } from './session';
+import { followScene, type ShownScene } from './shownScene';
 
 /** Something that takes a while. */
 export interface Work {
@@ -53,6 +55,7 @@ export interface FinishedState {
   readonly key: string;
   readonly image: EncodedImage;
   readonly findings: readonly Finding[];
+  readonly tones: ToneShares;
 }
 
 /** Everything the bench shows. Pixels are derived from the recipe and never stored. */
@@ -118,6 +121,8 @@ export interface BenchParts {
 export interface Bench extends BenchParts {
   readonly store: StoreApi<BenchState>;
   readonly actions: BenchActions;
+  /** what a state shows */
+  readonly shown: (state: BenchState) => ShownScene;
 }
 
 /** milliseconds from an edit to its writing */
@@ -254,6 +259,8 @@ export function openBench(parts: BenchParts): Bench {
         return {
           history: joined ? logJoined(s.history, history) : logEdit(s.history, history, label),
           paused: false,
+          // a stroke that became a step is shown by the recipe from now on
+          live: undefined,
         };
       }),
     undo: () =>
@@ -303,5 +310,5 @@ export function openBench(parts: BenchParts): Bench {
       running?.controller.abort();
     },
   };
-  return { ...parts, store, actions };
+  return { ...parts, store, actions, shown: followScene() };
 }

@@ -1,6 +1,7 @@
 import { straightenOf } from '@/core/recipe/cropOf';
 import { plateMatrix } from '@/core/layers/platePlace';
 import { type Stroke } from '@/core/mask/stroke';
+import { type Rectangle } from '@/core/raster/raster';
 import { panoramaCanvas, type PictureGrid, pictureGrid } from '@/core/recipe/pictureGrid';
 import { fitOf, type Project, referenceOf } from '@/core/recipe/project';
 import { viewsOf as bracketsOf } from '@/core/recipe/views';
@@ -13,6 +14,8 @@ import { joinedLevels } from './preparedFrames';
 export interface LiveStroke {
   readonly layer: string;
   readonly stroke: Stroke;
+  /** what its last movement changed, pixel edges of the picture */
+  readonly touched: Rectangle;
 }
 
 /** What may be there besides the recipe and the frames. */

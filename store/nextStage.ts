@@ -1,5 +1,4 @@
 import { evenGains } from '@/core/capture/prepareImage';
-import { finishFindings } from '@/core/finish/finishFindings';
 import { placedFrames } from '@/core/recipe/cropOf';
 import {
   fitKey,
@@ -243,8 +242,12 @@ function finishStage(state: BenchState, project: Project): Stage | undefined {
       if (state.finished) await quiet(QUIET_PREVIEW, signal);
       const level = Math.max(0, Math.ceil(Math.log2(Math.max(crop.width, crop.height) / PREVIEW_EDGE)));
       const image = await renderFinished(pool, scene, crop, 255, level, { signal });
-      const findings = finishFindings(image, crop, grid, placedFrames(project));
-      return () => ({ finished: { key, image, findings } });
+      const frames = placedFrames(project);
+      const { width, height } = grid;
+      const found = await pool.run((tasks) => tasks.measureFinished(image, crop, { width, height }, frames), {
+        signal,
+      });
+      return () => ({ finished: { key, image, ...found } });
     },
   };
 }

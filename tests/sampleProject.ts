@@ -1,8 +1,10 @@
 import { type ClippedShares } from '@/core/capture/clippedShares';
 import { type SetKind } from '@/core/capture/setKind';
+import { emptyImage } from '@/core/raster/encodedImage';
 import { translation } from '@/core/raster/matrix3';
 import { emptyProject, fitKey, type Frame, type Project } from '@/core/recipe/project';
 import { referenceRegistration, type Registration } from '@/core/register/registerPair';
+import { type DecodedFrame } from '@/engine/tasks';
 
 const NOTHING: ClippedShares = { light: 0, dark: 0 };
 
@@ -52,4 +54,13 @@ export function sampleProject({ kind = 'bracket' }: { readonly kind?: SetKind } 
     [fitKey(frames[1], frames[2], { motion: 'auto', kind }), sampleFit(10, -6)],
   ]);
   return { ...project, frames, set: { ...project.set, kind, reference: 'mid', why: 'because' }, fits };
+}
+
+/** The frames of a project as if they had been decoded: black. */
+export function sampleDecoded(project = sampleProject()): Readonly<Record<string, DecodedFrame>> {
+  const decoded = project.frames.map(({ hash, width, height, facts }): [string, DecodedFrame] => [
+    hash,
+    { levels: [emptyImage(width, height, 255)], facts, depth: 8, clipped: NOTHING, measures: {}, hash },
+  ]);
+  return Object.fromEntries(decoded);
 }

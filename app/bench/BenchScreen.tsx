@@ -8,7 +8,7 @@ import { type MergeMethod, referenceOf } from '@/core/recipe/project';
 import { cropInForce } from '@/store/cropInForce';
 import { type WorkerPool } from '@/engine/workerPool';
 import { type Bench } from '@/store/bench';
-import { type Station } from '@/store/session';
+import { type Look, type Station } from '@/store/session';
 import {
   BenchProvider,
   useActions,
@@ -16,7 +16,8 @@ import {
   useBenchParts,
   useCompared,
   useFrames,
-  useScene,
+  useHasScene,
+  useSceneSource,
 } from '@/stations/benchContext';
 import { FinishOverlay } from '@/stations/finish/Overlay';
 import { FinishPanel } from '@/stations/finish/Panel';
@@ -138,6 +139,9 @@ export function BenchScreen({ bench, viewer }: { bench: Bench; viewer: WorkerPoo
   );
 }
 
+const sizeOf = (grid: Size | undefined): Size | undefined =>
+  grid && { width: grid.width, height: grid.height };
+
 interface Pointer {
   readonly x: number;
   readonly y: number;
@@ -154,8 +158,26 @@ interface LayoutProps {
 function Layout({ mark, clearMark, table, onTable }: LayoutProps) {
   const { viewer } = useBenchParts();
   const actions = useActions();
-  const { session, project } = useBench((s) => ({ session: s.session, project: s.history.project }));
-  const scene = useScene();
+  const session = useBench((s) => s.session);
+  // of the recipe only what places things on the screen: a slider that moves must not draw all of it anew
+  const {
+    kind,
+    method,
+    frames: shots,
+    reference,
+  } = useBench(({ history: { project } }) => ({
+    kind: project.set.kind,
+    method: project.set.method,
+    frames: project.frames,
+    reference: referenceOf(project),
+  }));
+  const merged = useBench(({ history: { project } }) => sizeOf(pictureGrid(project)));
+  const crop = useBench((s) =>
+    showsFinished(s.session.station) ? cropInForce(s.history.project) : undefined,
+  );
+  const isMerged = useBench((s) => s.merged !== undefined);
+  const hasScene = useHasScene();
+  const source = useSceneSource();
   const compared = useCompared();
   const frames = useFrames();
   const brush = useBrush();
@@ -167,12 +189,10 @@ function Layout({ mark, clearMark, table, onTable }: LayoutProps) {
   const [pointer, setPointer] = useState<Pointer>();
   const [wipe, setWipe] = useState<number>();
   const { station } = session;
-  const { kind } = project.set;
   const looks = useMemo(() => looksOf(station, kind), [station, kind]);
   const look = looks.includes(session.look) ? session.look : looks[0];
-  const reference = referenceOf(project);
   // a frame as it was shot has its own size, the picture may have another
-  const grid = look === 'shot' || look === 'clipping' ? reference : pictureGrid(project);
+  const grid = look === 'shot' || look === 'clipping' ? reference : merged;
   const picture = useMemo<Size>(
     () => ({ width: grid?.width ?? 1, height: grid?.height ?? 1 }),
     [grid?.width, grid?.height],
@@ -184,17 +204,18 @@ function Layout({ mark, clearMark, table, onTable }: LayoutProps) {
         station,
         session,
         reference: reference?.id ?? '',
-        frame: project.frames.some((f) => f.id === session.frame) ? session.frame : (reference?.id ?? ''),
+        frame: shots.some((f) => f.id === session.frame) ? session.frame : (reference?.id ?? ''),
         compared: compared?.id,
         wipeAt,
       }),
-    [look, station, session, reference?.id, project.frames, compared?.id, wipeAt],
+    [look, station, session, reference?.id, shots, compared?.id, wipeAt],
   );
   const render = useCallback<RenderArea>(
     (from, view, level, area) => viewer.run((tasks) => tasks.view(from, view, level, area)),
     [viewer],
   );
   const onViewport = useCallback((viewport: Viewport | undefined) => actions.go({ viewport }), [actions]);
+  const onLook = useCallback((next: Look) => actions.go({ look: next }), [actions]);
   const goTo = useCallback(
     (next: Station): void => {
       clearMark();
@@ -249,13 +270,12 @@ function Layout({ mark, clearMark, table, onTable }: LayoutProps) {
     [actions, goTo, looks, nextLook, router, toggleTrace, toggleZoom],
   );
   const { Panel, Tray } = STATIONS[station];
-  const crop = showsFinished(station) ? cropInForce(project) : undefined;
   const nameOf = (id: string): string => frames.find((f) => f.frame.id === id)?.name ?? '';
   const wipeNames =
     look === 'before'
       ? { left: 'Before', right: 'Now' }
       : look === 'methods'
-        ? methodNames(project.set.method)
+        ? methodNames(method)
         : {
             left: reference ? `${nameOf(reference.id)}, reference` : '',
             right: station === 'merge' ? 'Result' : nameOf(compared?.id ?? ''),
@@ -265,7 +285,7 @@ function Layout({ mark, clearMark, table, onTable }: LayoutProps) {
       {station === 'frames' && <FramesOverlay viewport={viewport} table={table} />}
       {station === 'fit' && <FitOverlay viewport={viewport} table={table} />}
       {station === 'merge' && <MergeOverlay viewport={viewport} table={table} />}
-      {station === 'layers' && !placeTool && brush.tool && (
+      {station === 'layers' && !placeTool && brush && (
         <LayersOverlay
           viewport={viewport}
           table={table}
@@ -273,11 +293,11 @@ function Layout({ mark, clearMark, table, onTable }: LayoutProps) {
           longEdge={Math.max(picture.width, picture.height)}
         />
       )}
-      {station === 'finish' && scene?.merge && <FinishOverlay viewport={viewport} table={table} />}
+      {station === 'finish' && isMerged && <FinishOverlay viewport={viewport} table={table} />}
       {station === 'match' && <MatchOverlay viewport={viewport} table={table} />}
       {station === 'proof' && <ProofOverlay viewport={viewport} table={table} />}
       {drawn && <DrawnMarks drawn={drawn} viewport={viewport} table={table} />}
-      {shown.pairing?.kind === 'wipe' && scene && (
+      {shown.pairing?.kind === 'wipe' && hasScene && (
         <WipeLine
           at={wipeAt}
           onMove={setWipe}
@@ -302,40 +322,32 @@ function Layout({ mark, clearMark, table, onTable }: LayoutProps) {
         <LookBar
           options={looks}
           look={look}
-          onLook={(next) => actions.go({ look: next })}
+          onLook={onLook}
           zoom={
             (session.viewport ?? fitAll(picture, table)).zoom *
             (typeof window === 'undefined' ? 1 : window.devicePixelRatio)
           }
           onZoom={toggleZoom}
-          scene={scene}
           view={shown.view}
           pointer={pointer}
         />
         <Stage>
           <Table
             label={`Picture, ${STATION_NAMES[station]}`}
-            scene={scene}
+            source={source}
             extent={picture}
             {...shown}
             crop={crop}
             viewport={session.viewport}
             onViewport={onViewport}
             render={render}
-            dirty={brush.dirty}
-            tool={drawTool ?? (station === 'layers' ? (placeTool ?? brush.tool) : undefined)}
+            tool={drawTool ?? (station === 'layers' ? (placeTool ?? brush) : undefined)}
             onPoint={setPointer}
             onSize={onTable}
             overlay={overlay}
           />
           {tracing && (
-            <TraceCard
-              scene={scene}
-              view={shown.view}
-              pointer={pointer}
-              onGo={goTo}
-              onClose={() => setTracing(false)}
-            />
+            <TraceCard view={shown.view} pointer={pointer} onGo={goTo} onClose={() => setTracing(false)} />
           )}
           <Problems />
         </Stage>

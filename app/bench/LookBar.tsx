@@ -1,9 +1,9 @@
 'use client';
 import { styled } from 'styled-components';
-import { type View, type ViewScene } from '@/core/view/viewScene';
+import { type View } from '@/core/view/viewScene';
 import { type Look } from '@/store/session';
 import { LOOK_NAMES } from '@/stations/looks';
-import { useFrames } from '@/stations/benchContext';
+import { useFrames, useHasScene } from '@/stations/benchContext';
 import { Button } from '@/ui/controls/Button';
 import { Choice } from '@/ui/controls/Choice';
 import { COLOUR, FONT } from '@/ui/tokens';
@@ -32,14 +32,14 @@ export interface LookBarProps {
   readonly onLook: (look: Look) => void;
   readonly zoom: number;
   readonly onZoom: () => void;
-  readonly scene: ViewScene | undefined;
   readonly view: View;
   readonly pointer: { readonly x: number; readonly y: number } | undefined;
 }
 
 /** What the table shows, and what lies under the pointer. */
-export function LookBar({ options, look, onLook, zoom, onZoom, scene, view, pointer }: LookBarProps) {
-  if (!scene) return <Bar />;
+export function LookBar({ options, look, onLook, zoom, onZoom, view, pointer }: LookBarProps) {
+  const hasScene = useHasScene();
+  if (!hasScene) return <Bar />;
   const percent = zoom >= 0.1 ? Math.round(100 * zoom) : (100 * zoom).toFixed(1);
   return (
     <Bar>
@@ -54,7 +54,7 @@ export function LookBar({ options, look, onLook, zoom, onZoom, scene, view, poin
       <Button data-plain onPress={onZoom} aria-label="Between the whole picture and 1:1">
         {percent} %
       </Button>
-      <PointReadout scene={scene} view={view} pointer={pointer} />
+      <PointReadout view={view} pointer={pointer} />
     </Bar>
   );
 }
@@ -62,9 +62,9 @@ export function LookBar({ options, look, onLook, zoom, onZoom, scene, view, poin
 const UNDER = 'Under the pointer';
 
 /** Codes, zone and origin of the pixel under the pointer, once it rests. */
-function PointReadout({ scene, view, pointer }: Pick<LookBarProps, 'scene' | 'view' | 'pointer'>) {
+function PointReadout({ view, pointer }: Pick<LookBarProps, 'view' | 'pointer'>) {
   const frames = useFrames();
-  const found = usePixelTrace(scene, view, pointer);
+  const found = usePixelTrace(view, pointer);
   if (!pointer || !found) return <Readout aria-label={UNDER} />;
   const { x, y, trace } = found;
   const name = (id: string): string =>

@@ -3,7 +3,7 @@ import { X } from 'lucide-react';
 import { useCallback } from 'react';
 import { styled } from 'styled-components';
 import { type Traced } from '@/core/view/tracePoint';
-import { type View, type ViewScene } from '@/core/view/viewScene';
+import { type View } from '@/core/view/viewScene';
 import { type Station } from '@/store/session';
 import { useBench } from '@/stations/benchContext';
 import { Button } from '@/ui/controls/Button';
@@ -80,7 +80,6 @@ const WORDS: Readonly<Record<string, string>> = {
 };
 
 export interface TraceCardProps {
-  readonly scene: ViewScene | undefined;
   readonly view: View;
   readonly pointer: { readonly x: number; readonly y: number } | undefined;
   readonly onGo: (station: Station) => void;
@@ -88,8 +87,8 @@ export interface TraceCardProps {
 }
 
 /** The pixel under the pointer after every step, the step that moved it most, and the way there. */
-export function TraceCard({ scene, view, pointer, onGo, onClose }: TraceCardProps) {
-  const found = usePixelTrace(scene, view, pointer);
+export function TraceCard({ view, pointer, onGo, onClose }: TraceCardProps) {
+  const found = usePixelTrace(view, pointer);
   const { frames, layers } = useBench((s) => ({
     frames: s.history.project.frames,
     layers: s.history.project.layers,

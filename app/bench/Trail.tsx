@@ -1,4 +1,5 @@
 'use client';
+import { type ComponentProps, memo, useCallback } from 'react';
 import { Button } from 'react-aria-components';
 import { styled } from 'styled-components';
 import { type Station, STATIONS } from '@/store/session';
@@ -82,6 +83,13 @@ export function Trail({ onGo }: { onGo: (station: Station) => void }) {
     (s) => s.history.project.layers.filter((l) => l.visible && plateOf(s.history.project, l)?.plate).length,
   );
   const actions = useActions();
+  const go = useCallback(
+    (station: Station): void => {
+      if (paused && station === 'merge') actions.resume();
+      onGo(station);
+    },
+    [actions, onGo, paused],
+  );
   return (
     <Nav aria-label="Stations">
       <ol>
@@ -100,20 +108,14 @@ export function Trail({ onGo }: { onGo: (station: Station) => void }) {
                   : 'not made yet';
           return (
             <li key={station}>
-              <Step
-                aria-current={station === here ? 'step' : undefined}
-                onPress={() => {
-                  if (paused && station === 'merge') actions.resume();
-                  onGo(station);
-                }}
-              >
-                <VerdictMark verdict={worst?.verdict ?? 'none'} />
-                <span>
-                  <b>{STATION_NAMES[station]}</b>
-                  <small>{line}</small>
-                </span>
-                <kbd aria-hidden>{i + 1}</kbd>
-              </Step>
+              <FixedStep
+                station={station}
+                number={i + 1}
+                isHere={station === here}
+                verdict={worst?.verdict ?? 'none'}
+                line={line}
+                onPress={go}
+              />
             </li>
           );
         })}
@@ -121,3 +123,25 @@ export function Trail({ onGo }: { onGo: (station: Station) => void }) {
     </Nav>
   );
 }
+
+interface StepProps {
+  readonly station: Station;
+  readonly number: number;
+  readonly isHere: boolean;
+  readonly verdict: ComponentProps<typeof VerdictMark>['verdict'];
+  readonly line: string;
+  readonly onPress: (station: Station) => void;
+}
+
+const FixedStep = memo(function TrailStep({ station, number, isHere, verdict, line, onPress }: StepProps) {
+  return (
+    <Step aria-current={isHere ? 'step' : undefined} onPress={() => onPress(station)}>
+      <VerdictMark verdict={verdict} />
+      <span>
+        <b>{STATION_NAMES[station]}</b>
+        <small>{line}</small>
+      </span>
+      <kbd aria-hidden>{number}</kbd>
+    </Step>
+  );
+});

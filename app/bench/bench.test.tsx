@@ -2,7 +2,7 @@ import { describe, expect, jest, test } from '@jest/globals';
 import { act, screen, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { emptyProject } from '@/core/recipe/project';
-import { sampleProject } from '@/tests/sampleProject';
+import { sampleDecoded, sampleProject } from '@/tests/sampleProject';
 import { renderOnBench } from '@/tests/testBench';
 import { CommandFinder } from './CommandFinder';
 import { looksOf } from '@/stations/looks';
@@ -11,7 +11,6 @@ import { Problems } from './Problems';
 import { RecordButton } from './RecordButton';
 import { Trail } from './Trail';
 import { useBenchKeys } from './useBenchKeys';
-import { PLAIN_SCENE } from '@/tests/sampleScene';
 
 const user = userEvent.setup();
 
@@ -46,11 +45,12 @@ describe('the look bar', () => {
   } as const;
   test('offers the views of its station once there is a picture', async () => {
     const onLook = jest.fn();
-    const scene = { width: 600, height: 400, ...PLAIN_SCENE, frames: [], layers: [] };
-    renderOnBench(
+    const bench = renderOnBench(
       sampleProject(),
-      <LookBar {...bar} onLook={onLook} onZoom={() => undefined} scene={scene} />,
+      <LookBar {...bar} onLook={onLook} onZoom={() => undefined} />,
     );
+    expect(screen.queryByRole('radio')).not.toBeInTheDocument();
+    act(() => bench.store.setState({ decoded: sampleDecoded() }));
     expect(screen.getAllByRole('radio').map((r) => r.textContent)).toEqual([
       'Residual',
       'Blink',
@@ -64,7 +64,7 @@ describe('the look bar', () => {
   test('is empty before', () => {
     renderOnBench(
       emptyProject('e', 'E', '2026-01-01T00:00:00Z'),
-      <LookBar {...bar} onLook={() => undefined} onZoom={() => undefined} scene={undefined} />,
+      <LookBar {...bar} onLook={() => undefined} onZoom={() => undefined} />,
     );
     expect(screen.queryByRole('radio')).not.toBeInTheDocument();
   });

@@ -1,8 +1,8 @@
 'use client';
 import { useEffect, useState } from 'react';
 import { type Trace } from '@/core/view/tracePoint';
-import { type View, type ViewScene } from '@/core/view/viewScene';
-import { useBenchParts } from '@/stations/benchContext';
+import { type View } from '@/core/view/viewScene';
+import { useBenchParts, useScene } from '@/stations/benchContext';
 
 const PAUSE_MS = 40;
 
@@ -15,11 +15,11 @@ export interface PixelTrace {
 
 /** The trace of the pixel under the pointer, once it rests; the last one while it is away. */
 export function usePixelTrace(
-  scene: ViewScene | undefined,
   view: View,
   pointer: { readonly x: number; readonly y: number } | undefined,
 ): PixelTrace | undefined {
   const { viewer } = useBenchParts();
+  const scene = useScene();
   const [found, setFound] = useState<PixelTrace>();
   const x = pointer && Math.floor(pointer.x);
   const y = pointer && Math.floor(pointer.y);

@@ -1,4 +1,5 @@
-import { gaussianBlur } from '../raster/gaussianBlur';
+import { type Kernels, kernels } from '../kernels/kernels';
+import { gaussianBlur, gaussianWeights } from '../raster/gaussianBlur';
 
 /** Sharpening of the delivered picture; the last thing that happens to it. */
 export interface Sharpen {
@@ -12,6 +13,12 @@ export interface Sharpen {
 
 /** codes of detail that one stop of contrast at middle grey makes, encoded 0…1 */
 const STOP = 0.13;
+/** edges are found and spread by blurs of this sigma at least, pixels */
+const LEAST_BLUR = 0.6;
+/** so many radii is the mask of edges spread */
+const SPREAD = 1.5;
+/** pixels up to which the kernels' memory, which is never given back, is asked for: seven planes */
+const MOST_COMPILED = 2_500_000;
 /** overshoot is kept to this share of what stands around it */
 const OVERSHOOT = 0.35;
 
@@ -27,14 +34,14 @@ export function edgeMask(
   { radius, edge }: Pick<Sharpen, 'radius' | 'edge'>,
 ): Float32Array {
   if (edge <= 0) return new Float32Array(luma.length).fill(1);
-  const blurred = gaussianBlur(luma, width, height, Math.max(0.6, radius));
+  const blurred = gaussianBlur(luma, width, height, Math.max(LEAST_BLUR, radius));
   const contrast = blurred.map((_, i) => {
     const x = i % width;
     const dx = blurred[x + 1 < width ? i + 1 : i] - blurred[x > 0 ? i - 1 : i];
     const dy = blurred[i + width < luma.length ? i + width : i] - blurred[i >= width ? i - width : i];
     return Math.hypot(dx, dy) * radius;
   });
-  const strength = gaussianBlur(contrast, width, height, Math.max(0.6, 1.5 * radius));
+  const strength = gaussianBlur(contrast, width, height, Math.max(LEAST_BLUR, SPREAD * radius));
   const full = edge * STOP;
   return strength.map((v) => {
     const t = Math.min(1, Math.max(0, (v / full - 0.25) / 0.75));
@@ -42,13 +49,20 @@ export function edgeMask(
   });
 }
 
-/** Sharpens encoded planes in place on their luminance, so that no colour appears at edges. @param radius in pixels of these planes */
+/**
+ * Sharpens encoded planes in place on their luminance, so that no colour appears at edges.
+ * @param sharpen its radius in pixels of these planes
+ * @param compiled null for the plain form, which the compiled one is held against
+ */
 export function sharpenPlanes(
   planes: readonly Float32Array[],
   width: number,
   height: number,
   sharpen: Sharpen,
+  compiled: Kernels | null = kernels() ?? null,
 ): void {
+  if (compiled && width * height <= MOST_COMPILED)
+    return sharpenByKernel(compiled, planes, width, height, sharpen);
   const [R, G, B] = planes;
   const luma = R.map((r, i) => 0.2126 * r + 0.7152 * G[i] + 0.0722 * B[i]);
   const blurred = gaussianBlur(luma, width, height, sharpen.radius);
@@ -70,4 +84,29 @@ export function sharpenPlanes(
       G[i] += change;
       B[i] += change;
     }
+}
+
+function sharpenByKernel(
+  k: Kernels,
+  planes: readonly Float32Array[],
+  width: number,
+  height: number,
+  { radius, amount, edge }: Sharpen,
+): void {
+  const n = width * height;
+  const plane = 4 * n + 16;
+  const sigmas = [radius, Math.max(LEAST_BLUR, radius), Math.max(LEAST_BLUR, SPREAD * radius)];
+  k.borrow(() => {
+    const at = k.take(3 * plane);
+    const tables = sigmas.map(gaussianWeights);
+    const blurs = tables.flatMap((weights) => [k.upload(weights), weights.length - 1]);
+    const widest = Math.max(...tables.map((weights) => weights.length));
+    const [scratch, line] = [4 * plane, 12 * (width + 2 * widest + 16)].map((bytes) => k.take(bytes));
+    planes.forEach((p, c) => k.floats(at + c * plane, n).set(p));
+    k.sharpenPlanes(
+      ...[at, plane, width, height, ...blurs, radius, amount, Math.max(0, edge) * STOP, OVERSHOOT],
+      ...[scratch, line],
+    );
+    planes.forEach((p, c) => p.set(k.floats(at + c * plane, n)));
+  });
 }

@@ -1,5 +1,7 @@
+import { type Kernels, kernels } from '../kernels/kernels';
+
 /** Weights of a normalised Gaussian, from the middle outwards, to three sigmas. */
-function gaussianWeights(sigma: number): Float32Array {
+export function gaussianWeights(sigma: number): Float32Array {
   const reach = Math.max(1, Math.ceil(3 * sigma));
   const weights = Float32Array.from({ length: reach + 1 }, (_, i) =>
     Math.exp(-(i * i) / (2 * sigma * sigma)),
@@ -8,15 +10,32 @@ function gaussianWeights(sigma: number): Float32Array {
   return weights.map((w) => w / sum);
 }
 
-/** Gaussian blur of a plane, edges continued. @param sigma in pixels */
+/** pixels up to which the kernels' memory, which is never given back, is asked for: three planes */
+const MOST_COMPILED = 8_000_000;
+
+/**
+ * Gaussian blur of a plane, edges continued.
+ * @param sigma in pixels
+ * @param compiled null for the plain form, which the compiled one is held against
+ */
 export function gaussianBlur(
   plane: Float32Array,
   width: number,
   height: number,
   sigma: number,
+  compiled: Kernels | null = kernels() ?? null,
 ): Float32Array {
   const weights = gaussianWeights(sigma);
   const reach = weights.length - 1;
+  const n = plane.length;
+  if (compiled && n <= MOST_COMPILED)
+    return compiled.borrow(() => {
+      const source = compiled.upload(plane);
+      const [out, across, line] = [n, n, width + 2 * reach].map((count) => compiled.take(4 * count));
+      const table = compiled.upload(weights);
+      compiled.blurPlane(source, width, height, table, reach, out, across, line);
+      return compiled.floats(out, n).slice();
+    });
   const across = new Float32Array(plane.length);
   const padded = new Float32Array(width + 2 * reach);
   for (let y = 0; y < height; y++) {

@@ -39,6 +39,12 @@ export function panoramaCanvas(project: Project): PanoramaCanvas | undefined {
   return set.kind === 'panorama' && panorama ? canvasOf(panorama, set.other) : undefined;
 }
 
+/** Long edge of the picture, pixels; 0 without frames. */
+export function longEdgeOf(project: Project): number {
+  const grid = pictureGrid(project);
+  return grid ? Math.max(grid.width, grid.height) : 0;
+}
+
 /** The grid of the picture: the panorama's canvas, else the reference's own; undefined without frames. */
 export function pictureGrid(project: Project): PictureGrid | undefined {
   return panoramaCanvas(project) ?? referenceOf(project);

@@ -1,7 +1,6 @@
 'use client';
-import { useMemo, useState } from 'react';
+import { memo, useState } from 'react';
 import { type CropRatio } from '@/core/finish/finish';
-import { toneShares } from '@/core/finish/toneShares';
 import { setFinish } from '@/store/edits';
 import { type Sharpen } from '@/core/finish/sharpen';
 import { tiltOf } from '@/core/finish/straighten';
@@ -22,57 +21,77 @@ import { FINISH_TEXT as TEXT } from './text';
 
 const RATIOS = Object.keys(TEXT.ratios) as CropRatio[];
 
-/** Findings of the finished picture, crop, light, and delivery. */
+/** Findings of the finished picture, crop, light, and delivery. Each section follows its own part of the recipe: a slider moves one of them. */
 export function FinishPanel() {
-  const { finish, finished } = useBench((s) => ({ finish: s.history.project.finish, finished: s.finished }));
-  const actions = useActions();
-  const tones = useMemo(() => finished && toneShares(finished.image), [finished]);
   return (
     <>
       <StationFindings station="finish" title={TEXT.name} none={TEXT.none} />
-      <Section title={TEXT.crop}>
-        <Choice
-          label={TEXT.crop}
-          value={finish.ratio}
-          options={RATIOS.map((value) => ({ value, label: TEXT.ratios[value] }))}
-          onChange={(ratio) =>
-            actions.edit(`Crop ${TEXT.ratios[ratio].toLowerCase()}`, setFinish({ ratio, crop: undefined }))
+      <FixedCrop />
+      <FixedLight />
+      <FixedStraighten />
+      <FixedDetail />
+      <FixedDeliver />
+    </>
+  );
+}
+
+function CropSection() {
+  const { ratio, upright, hasOwn } = useBench(({ history: { project } }) => ({
+    ratio: project.finish.ratio,
+    upright: project.finish.upright,
+    hasOwn: project.finish.crop !== undefined,
+  }));
+  const actions = useActions();
+  return (
+    <Section title={TEXT.crop}>
+      <Choice
+        label={TEXT.crop}
+        value={ratio}
+        options={RATIOS.map((value) => ({ value, label: TEXT.ratios[value] }))}
+        onChange={(next) =>
+          actions.edit(`Crop ${TEXT.ratios[next].toLowerCase()}`, setFinish({ ratio: next, crop: undefined }))
+        }
+      />
+      {ratio !== 'free' && ratio !== '1:1' && (
+        <Toggle
+          label={TEXT.upright}
+          value={upright}
+          onChange={(next) =>
+            actions.edit(next ? 'Crop upright' : 'Crop lying', setFinish({ upright: next, crop: undefined }))
           }
         />
-        {finish.ratio !== 'free' && finish.ratio !== '1:1' && (
-          <Toggle
-            label={TEXT.upright}
-            value={finish.upright}
-            onChange={(upright) =>
-              actions.edit(upright ? 'Crop upright' : 'Crop lying', setFinish({ upright, crop: undefined }))
-            }
-          />
-        )}
-        <Hint>{finish.crop ? TEXT.own : TEXT.isProposed}</Hint>
-        {finish.crop && (
-          <Button onPress={() => actions.edit('Proposed crop', setFinish({ crop: undefined }))}>
-            {TEXT.proposed}
-          </Button>
-        )}
-      </Section>
-      <Section title={TEXT.light}>
-        <Measure
-          label={TEXT.exposure}
-          value={finish.exposure}
-          min={-3}
-          max={3}
-          step={0.05}
-          neutral={0}
-          format={(v) => formatStops(v, 2)}
-          onChange={(exposure) => actions.edit('Exposure', setFinish({ exposure }), 'exposure')}
-        />
-        {tones && <ToneChart label={TEXT.tones} shares={tones.shares} first={tones.first} />}
-        <Hint>{TEXT.tones}</Hint>
-      </Section>
-      <StraightenSection />
-      <DetailSection />
-      <DeliverSection />
-    </>
+      )}
+      <Hint>{hasOwn ? TEXT.own : TEXT.isProposed}</Hint>
+      {hasOwn && (
+        <Button onPress={() => actions.edit('Proposed crop', setFinish({ crop: undefined }))}>
+          {TEXT.proposed}
+        </Button>
+      )}
+    </Section>
+  );
+}
+
+function LightSection() {
+  const { exposure, tones } = useBench((s) => ({
+    exposure: s.history.project.finish.exposure,
+    tones: s.finished?.tones,
+  }));
+  const actions = useActions();
+  return (
+    <Section title={TEXT.light}>
+      <Measure
+        label={TEXT.exposure}
+        value={exposure}
+        min={-3}
+        max={3}
+        step={0.05}
+        neutral={0}
+        format={(v) => formatStops(v, 2)}
+        onChange={(v) => actions.edit('Exposure', setFinish({ exposure: v }), 'exposure')}
+      />
+      {tones && <ToneChart label={TEXT.tones} shares={tones.shares} first={tones.first} />}
+      <Hint>{TEXT.tones}</Hint>
+    </Section>
   );
 }
 
@@ -117,19 +136,19 @@ const formatDegrees = (v: number): string => `${v < 0 ? '−' : '+'}${Math.abs(v
 
 /** Noise reduction and sharpening, in this order: sharpening comes last. */
 function DetailSection() {
-  const { finish, noise } = useBench((s) => ({
-    finish: s.history.project.finish,
+  const { reduced, sharpen, noise } = useBench((s) => ({
+    reduced: s.history.project.finish.noise,
+    sharpen: s.history.project.finish.sharpen,
     noise: s.merged?.scene.noise,
   }));
   const actions = useActions();
-  const { sharpen } = finish;
   const set = (change: Partial<Sharpen>, name: string): void =>
     actions.edit(name, setFinish({ sharpen: { ...sharpen, ...change } }), name);
   return (
     <Section title={TEXT.detail}>
       <Measure
         label={TEXT.noise}
-        value={finish.noise}
+        value={reduced}
         min={0}
         max={1}
         step={0.05}
@@ -225,3 +244,9 @@ function DeliverSection() {
     </Section>
   );
 }
+
+const FixedCrop = memo(CropSection);
+const FixedLight = memo(LightSection);
+const FixedStraighten = memo(StraightenSection);
+const FixedDetail = memo(DetailSection);
+const FixedDeliver = memo(DeliverSection);

@@ -1,9 +1,8 @@
 'use client';
-import { useMemo, useRef, useState } from 'react';
+import { useMemo, useRef } from 'react';
 import { strokeBox } from '@/core/mask/evaluateMask';
 import { type Stroke, type StrokePoint } from '@/core/mask/stroke';
-import { pictureGrid } from '@/core/recipe/pictureGrid';
-import { type Rectangle } from '@/core/raster/raster';
+import { longEdgeOf } from '@/core/recipe/pictureGrid';
 import { addStroke } from '@/store/edits';
 import { type Tool, type ToolPoint } from '@/ui/table/Table';
 import { useActions, useBench } from '../benchContext';
@@ -11,25 +10,17 @@ import { useActions, useBench } from '../benchContext';
 /** Samples closer together than this share of the brush add nothing. */
 const LEAST_STEP = 0.04;
 
-/**
- * The brush as a tool of the table: draws on the chosen layer's mask while the pointer is down, one step of the history a stroke.
- * `dirty` is the part of the picture that the last movement changed.
- */
-export function useBrush(): { tool: Tool | undefined; dirty: Rectangle | undefined } {
+/** The brush as a tool of the table: draws on the chosen layer's mask while the pointer is down, one step of the history a stroke. */
+export function useBrush(): Tool | undefined {
   const actions = useActions();
-  const { project, brush, chosen, ready } = useBench((s) => ({
-    project: s.history.project,
+  const { layer, longEdge, brush, ready } = useBench((s) => ({
+    layer: s.history.project.layers.find((l) => l.id === s.session.layer && l.visible),
+    longEdge: longEdgeOf(s.history.project),
     brush: s.session.brush,
-    chosen: s.session.layer,
     ready: s.merged !== undefined && (s.session.look === 'result' || s.session.look === 'mask'),
   }));
-  const [dirty, setDirty] = useState<Rectangle>();
   const stroke = useRef<Stroke>(undefined);
-  const reference = pictureGrid(project);
-  const layer = project.layers.find((l) => l.id === chosen && l.visible);
-  const longEdge = reference ? Math.max(reference.width, reference.height) : 0;
-
-  const tool = useMemo<Tool | undefined>(() => {
+  return useMemo<Tool | undefined>(() => {
     if (!layer || !ready || longEdge === 0) return undefined;
     const { id, name, mask } = layer;
     const toPoint = ({ x, y, pressure }: ToolPoint): StrokePoint => [x / longEdge, y / longEdge, pressure];
@@ -38,13 +29,13 @@ export function useBrush(): { tool: Tool | undefined; dirty: Rectangle | undefin
       const box = strokeBox({ ...next, points: changed });
       // a feathered mask and one that follows edges change beyond the brush
       const beyond = 3 * mask.feather + 2 * mask.follow;
-      setDirty({
+      const touched = {
         x: (box.x - beyond) * longEdge,
         y: (box.y - beyond) * longEdge,
         width: (box.width + 2 * beyond) * longEdge,
         height: (box.height + 2 * beyond) * longEdge,
-      });
-      actions.draw({ layer: id, stroke: next });
+      };
+      actions.draw({ layer: id, stroke: next, touched });
     };
     return {
       onStart: (point) => {
@@ -75,5 +66,4 @@ export function useBrush(): { tool: Tool | undefined; dirty: Rectangle | undefin
       },
     };
   }, [actions, brush, layer, ready, longEdge]);
-  return { tool, dirty };
 }

@@ -1,6 +1,6 @@
 import { useMemo, useRef } from 'react';
 import { type PlatePlace } from '@/core/layers/platePlace';
-import { pictureGrid } from '@/core/recipe/pictureGrid';
+import { longEdgeOf } from '@/core/recipe/pictureGrid';
 import { setPlate } from '@/store/edits';
 import { type Tool, type ToolPoint } from '@/ui/table/Table';
 import { useActions, useBench } from '../benchContext';
@@ -9,18 +9,17 @@ import { plateOf } from './plateOf';
 /** Moves the chosen cut-out with the pointer, as one step of the history; only while its tool is in hand. */
 export function usePlaceTool(): Tool | undefined {
   const actions = useActions();
-  const { inHand, chosen, project } = useBench((s) => ({
-    inHand: s.tool === 'place',
-    chosen: s.session.layer,
-    project: s.history.project,
-  }));
+  const { inHand, frame, longEdge } = useBench(({ tool, session, history: { project } }) => {
+    const layer = project.layers.find((l) => l.id === session.layer);
+    return {
+      inHand: tool === 'place',
+      frame: layer && plateOf(project, layer),
+      longEdge: longEdgeOf(project),
+    };
+  });
   const from = useRef<{ readonly point: ToolPoint; readonly place: PlatePlace; readonly gesture: string }>(
     undefined,
   );
-  const layer = project.layers.find((l) => l.id === chosen);
-  const frame = layer && plateOf(project, layer);
-  const grid = pictureGrid(project);
-  const longEdge = grid ? Math.max(grid.width, grid.height) : 0;
   return useMemo<Tool | undefined>(() => {
     if (!inHand || !frame?.plate || longEdge === 0) return undefined;
     const { id, file, plate } = frame;

@@ -75,10 +75,9 @@ const Remove = styled(Button)`
 
 /** Pinned places at 1:1, live while anything changes. */
 export function WatchPoints({ finished }: { finished: boolean }) {
-  const project = useBench((s) => s.history.project);
-  const points = project.watchPoints;
+  const points = useBench((s) => s.history.project.watchPoints);
   // points lie on the reference; the finished picture shows them where straightening has put them
-  const back = finished ? invert(straightenOf(project)) : IDENTITY;
+  const back = useBench((s) => (finished ? invert(straightenOf(s.history.project)) : IDENTITY));
   const shownAt = (point: WatchPoint): WatchPoint => {
     const [x, y] = transform(back, point.x, point.y);
     return { ...point, x, y };

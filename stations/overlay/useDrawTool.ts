@@ -6,11 +6,12 @@ import { transform } from '@/core/raster/matrix3';
 import { type Rectangle } from '@/core/raster/raster';
 import { type Line } from '@/core/finish/straighten';
 import { neutralOf } from '@/core/match/neutralOf';
+import { type Project } from '@/core/recipe/project';
 import { type ToolInHand } from '@/store/bench';
 import { addWatchPoint, setAdjust, setFinish, setPrintRegion, setRegion } from '@/store/edits';
 import { patchScene } from '@/store/patchScene';
 import { type Tool, type ToolPoint } from '@/ui/table/Table';
-import { useActions, useBench, useBenchParts, useScene } from '../benchContext';
+import { useActions, useBench, useBenchParts } from '../benchContext';
 import { showsFinished } from '../looks';
 
 type DrawingTool = Exclude<ToolInHand, 'place'>;
@@ -37,41 +38,41 @@ const boxOf = ([x0, y0, x1, y1]: Line): Rectangle => ({
 
 /** The tool in hand as a tool of the table; what it draws becomes one edit when the hand lets go. */
 export function useDrawTool(): { tool: Tool | undefined; drawn: Drawn | undefined } {
-  const { viewer } = useBenchParts();
+  const { bench, viewer } = useBenchParts();
   const actions = useActions();
-  const { inHand, project, target, finished } = useBench((s) => ({
+  const { inHand, target, finished, hasGrid } = useBench((s) => ({
     inHand: s.tool,
-    project: s.history.project,
+    hasGrid: pictureGrid(s.history.project) !== undefined,
     target: s.session.target,
     finished: showsFinished(s.session.station),
   }));
-  const scene = useScene();
   const [drawn, setDrawn] = useState<Drawn>();
   const current = useRef<Drawn>(undefined);
   const tool = useMemo<Tool | undefined>(() => {
-    const reference = pictureGrid(project);
     // what is moved is no line
-    if (!inHand || inHand === 'place' || !reference) return undefined;
+    if (!inHand || inHand === 'place' || !hasGrid) return undefined;
+    const projectNow = (): Project => bench.store.getState().history.project;
     const show = (next: Drawn | undefined): void => {
       current.current = next;
       setDrawn(next);
     };
-    const straighten = straightenOf(project);
-    const onReference = ([x0, y0, x1, y1]: Line): Line => [
-      ...transform(straighten, x0, y0),
-      ...transform(straighten, x1, y1),
-    ];
+    const onReference = ([x0, y0, x1, y1]: Line): Line => {
+      const straighten = straightenOf(projectNow());
+      return [...transform(straighten, x0, y0), ...transform(straighten, x1, y1)];
+    };
     const inside = (r: Rectangle): Rectangle => {
+      const { width, height } = pictureGrid(projectNow()) ?? { width: 0, height: 0 };
       const x = Math.max(0, r.x);
       const y = Math.max(0, r.y);
       return {
         x,
         y,
-        width: Math.min(reference.width, r.x + r.width) - x,
-        height: Math.min(reference.height, r.y + r.height) - y,
+        width: Math.min(width, r.x + r.width) - x,
+        height: Math.min(height, r.y + r.height) - y,
       };
     };
     const sample = (x: number, y: number): void => {
+      const { scene } = bench.shown(bench.store.getState());
       if (!scene) return;
       const area = {
         x: Math.round(x) - PATCH,
@@ -98,7 +99,7 @@ export function useDrawTool(): { tool: Tool | undefined; drawn: Drawn | undefine
       const large = box.width >= 32 && box.height >= 32;
       switch (inHand) {
         case 'watch': {
-          const [x, y] = finished ? transform(straighten, x1, y1) : [x1, y1];
+          const [x, y] = finished ? transform(straightenOf(projectNow()), x1, y1) : [x1, y1];
           actions.edit('Pinned a watch point', addWatchPoint(crypto.randomUUID(), x, y));
           return actions.take(undefined);
         }
@@ -118,7 +119,7 @@ export function useDrawTool(): { tool: Tool | undefined; drawn: Drawn | undefine
           actions.edit(
             'Level from a line',
             setFinish({
-              straighten: { ...project.finish.straighten, level: onReference(line) },
+              straighten: { ...projectNow().finish.straighten, level: onReference(line) },
               crop: undefined,
             }),
           );
@@ -151,7 +152,7 @@ export function useDrawTool(): { tool: Tool | undefined; drawn: Drawn | undefine
         finish(now);
       },
     };
-  }, [actions, finished, inHand, project, scene, target, viewer]);
+  }, [actions, bench, finished, hasGrid, inHand, target, viewer]);
   const shown = drawn?.tool === inHand ? drawn : undefined;
   return { tool, drawn: shown };
 }

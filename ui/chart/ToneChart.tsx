@@ -1,5 +1,6 @@
 'use client';
 import { CategoryScale, Chart, Filler, LinearScale, LineElement, PointElement } from 'chart.js';
+import { memo } from 'react';
 import { Line } from 'react-chartjs-2';
 import { useSurround } from '../surround';
 import { colourNow, FONT } from '../tokens';
@@ -16,7 +17,7 @@ export interface ToneChartProps {
 }
 
 /** How the tones lie, in stops from middle grey. */
-export function ToneChart({ label, shares, first }: ToneChartProps) {
+export const ToneChart = memo(function ToneChart({ label, shares, first }: ToneChartProps) {
   const surround = useSurround();
   const stops = shares.map((_, i) => first + i / 3);
   const top = Math.max(0.02, ...shares.slice(1, -1));
@@ -65,4 +66,4 @@ export function ToneChart({ label, shares, first }: ToneChartProps) {
       />
     </div>
   );
-}
+});

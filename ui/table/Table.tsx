@@ -1,11 +1,21 @@
 'use client';
-import { type PointerEvent, type ReactNode, useCallback, useEffect, useMemo, useRef, useState } from 'react';
+import {
+  type PointerEvent,
+  type ReactNode,
+  useCallback,
+  useEffect,
+  useMemo,
+  useRef,
+  useState,
+  useSyncExternalStore,
+} from 'react';
 import { styled } from 'styled-components';
 import { type Rectangle } from '@/core/raster/raster';
-import { type View, type ViewScene } from '@/core/view/viewScene';
+import { type View } from '@/core/view/viewScene';
 import { COLOUR, focusRing } from '../tokens';
 import { drawTable } from './drawTable';
 import { type RenderArea, sheetLoader } from './sheetLoader';
+import { type SceneSource } from './sceneSource';
 import { fitAll, panBy, type Size, toPicture, type Viewport, visibleArea, zoomAbout } from './viewport';
 import { useKeyPointer } from './useKeyPointer';
 
@@ -67,7 +77,7 @@ export type Pairing = { readonly kind: 'blink' } | { readonly kind: 'wipe'; read
 
 export interface TableProps {
   readonly label: string;
-  readonly scene: ViewScene | undefined;
+  readonly source: SceneSource;
   /** size of what the views show; the scene's own when left out */
   readonly extent?: Size;
   readonly view: View;
@@ -79,7 +89,6 @@ export interface TableProps {
   readonly viewport: Viewport | undefined;
   readonly onViewport: (viewport: Viewport | undefined) => void;
   readonly render: RenderArea;
-  readonly dirty?: Rectangle;
   readonly tool?: Tool;
   /** the table has another size now, screen pixels */
   readonly onSize?: (size: Size) => void;
@@ -91,17 +100,14 @@ const BLINK_MS = 550;
 
 /** The picture on neutral grey: wheel or pinch zooms about the pointer, dragging pans, arrows pan, + and − zoom. */
 export function Table(props: TableProps) {
-  const { scene, extent, view, other, pairing, crop, onViewport, render, dirty, tool, onPoint, onSize } =
-    props;
+  const { source, extent, view, other, pairing, crop, onViewport, render, tool, onPoint, onSize } = props;
+  const sceneNow = useCallback(() => source.get().scene, [source]);
+  const scene = useSyncExternalStore(source.subscribe, sceneNow, sceneNow);
   const surface = useRef<HTMLDivElement>(null);
   const canvas = useRef<HTMLCanvasElement>(null);
   const [size, setSize] = useState<Size>({ width: 0, height: 0 });
-  const [frame, setFrame] = useState(0);
   const [second, setSecond] = useState(false);
-  const loaders = useMemo(() => {
-    const redraw = (): void => setFrame((n) => n + 1);
-    return [sheetLoader(render, redraw), sheetLoader(render, redraw)] as const;
-  }, [render]);
+  const loaders = useMemo(() => [sheetLoader(render), sheetLoader(render)] as const, [render]);
   const picture = useMemo<Size>(
     () => ({
       width: extent?.width ?? scene?.width ?? 1,
@@ -123,12 +129,23 @@ export function Table(props: TableProps) {
     return () => observer.disconnect();
   }, [onSize]);
 
-  useEffect(() => {
+  const ask = useCallback((): void => {
+    const now = source.get();
     const seen =
-      scene && size.width > 0 ? visibleArea(viewport, picture, size, window.devicePixelRatio) : undefined;
-    loaders[0].want(scene && seen && { scene, view, ...seen, dirty });
-    loaders[1].want(scene && seen && other && { scene, view: other, ...seen });
-  }, [loaders, scene, view, other, viewport, picture, size, dirty]);
+      now.scene && size.width > 0 ? visibleArea(viewport, picture, size, window.devicePixelRatio) : undefined;
+    loaders[0].want(now.scene && seen && { ...now, scene: now.scene, view, ...seen });
+    loaders[1].want(now.scene && seen && other && { scene: now.scene, view: other, ...seen });
+  }, [loaders, source, view, other, viewport, picture, size]);
+  useEffect(ask, [ask, scene]);
+  useEffect(
+    () =>
+      source.subscribe(() => {
+        const next = source.get().scene;
+        // a scene of another size waits for the rest of the screen
+        if (next && next.width === scene?.width && next.height === scene.height) ask();
+      }),
+    [source, ask, scene?.width, scene?.height],
+  );
 
   useEffect(() => {
     if (pairing?.kind !== 'blink') return;
@@ -137,21 +154,25 @@ export function Table(props: TableProps) {
   }, [pairing?.kind]);
 
   useEffect(() => {
-    const element = canvas.current;
-    if (!element || size.width === 0) return;
-    const ratio = window.devicePixelRatio;
-    const [w, h] = [Math.round(size.width * ratio), Math.round(size.height * ratio)];
-    // setting a size clears and allocates, even when it is the same
-    if (element.width !== w) element.width = w;
-    if (element.height !== h) element.height = h;
-    const context = element.getContext('2d', { alpha: false });
-    if (!context) return;
-    context.setTransform(ratio, 0, 0, ratio, 0, 0);
-    const [first, next] = [loaders[0].sheets(), loaders[1].sheets()];
-    const blink = pairing?.kind === 'blink' && second;
-    drawTable(context, size, viewport, picture, blink ? next : first, crop);
-    if (pairing?.kind === 'wipe') drawTable(context, size, viewport, picture, next, crop, pairing.at);
-  }, [frame, size, viewport, picture, loaders, pairing, second, crop]);
+    const draw = (): void => {
+      const element = canvas.current;
+      if (!element || size.width === 0) return;
+      const ratio = window.devicePixelRatio;
+      const [w, h] = [Math.round(size.width * ratio), Math.round(size.height * ratio)];
+      // setting a size clears and allocates, even when it is the same
+      if (element.width !== w) element.width = w;
+      if (element.height !== h) element.height = h;
+      const context = element.getContext('2d', { alpha: false });
+      if (!context) return;
+      context.setTransform(ratio, 0, 0, ratio, 0, 0);
+      const [first, next] = [loaders[0].sheets(), loaders[1].sheets()];
+      const blink = pairing?.kind === 'blink' && second;
+      drawTable(context, size, viewport, picture, blink ? next : first, crop);
+      if (pairing?.kind === 'wipe') drawTable(context, size, viewport, picture, next, crop, pairing.at);
+    };
+    for (const loader of loaders) loader.follow(draw);
+    draw();
+  }, [size, viewport, picture, loaders, pairing, second, crop]);
 
   const fingers = useRef(new Map<number, [number, number]>());
   const drawing = useRef(false);

@@ -30,6 +30,8 @@ export type RenderArea = (
 
 /** Loads what is wanted, the latest only. */
 export interface SheetLoader {
+  /** what is to be done with each new sheet; replaces what was said before */
+  readonly follow: (onSheet: () => void) => void;
   readonly want: (wanted: Wanted | undefined) => void;
   /** coarse and fine sheets of the view, to be drawn in order */
   readonly sheets: () => readonly Sheet[];
@@ -59,12 +61,15 @@ function union(a: Rectangle | undefined, b: Rectangle): Rectangle {
  * Keeps the sheets of one view up to date: one request at a time, newer wishes replace waiting ones, a small change is patched into
  * the sheet in place, and when rendering is slow a coarser sheet comes first.
  */
-export function sheetLoader(render: RenderArea, onSheet: () => void): SheetLoader {
+export function sheetLoader(render: RenderArea): SheetLoader {
+  let onSheet: () => void = () => undefined;
   let wanted: Wanted | undefined;
   let fine: Sheet | undefined;
   let overview: Sheet | undefined;
   let busy = false;
   let dirty: Rectangle | undefined;
+  /** the scene that the fine sheet shows, or will when what is under way is done */
+  let base: ViewScene | undefined;
   let lastMs = 0;
 
   const paint = async (scene: ViewScene, view: View, level: number, area: Rectangle): Promise<Sheet> => {
@@ -100,11 +105,13 @@ export function sheetLoader(render: RenderArea, onSheet: () => void): SheetLoade
     if (fine && fits && fine.scene !== next.scene && dirty) {
       const box = dirty;
       dirty = undefined;
+      base = next.scene;
       await patch(fine, next, box);
       return true;
     }
     if (!fits || fine?.scene !== next.scene) {
       dirty = undefined;
+      base = next.scene;
       const changed = fine && (fine.scene !== next.scene || !sameView(fine.view, next.view));
       const coarse = next.level + 1;
       const [w, h] = [next.scene.width >> coarse, next.scene.height >> coarse];
@@ -151,9 +158,15 @@ export function sheetLoader(render: RenderArea, onSheet: () => void): SheetLoade
   };
 
   return {
+    follow: (next) => {
+      onSheet = next;
+    },
     want: (next) => {
-      if (next?.dirty && wanted) dirty = union(dirty, next.dirty);
-      else if (next?.scene !== wanted?.scene) dirty = undefined;
+      // what was asked for before keeps what is left of it to be patched
+      if (next?.scene !== wanted?.scene) {
+        const wholeWaits = !wanted || (wanted.scene !== base && !dirty);
+        dirty = next?.dirty && !wholeWaits ? union(dirty, next.dirty) : undefined;
+      }
       wanted = next;
       void run();
     },

@@ -85,7 +85,8 @@ describe('sheet loader', () => {
   test('renders what is wanted, then an overview, and nothing more', async () => {
     const { asked, render } = recorder();
     let sheets = 0;
-    const loader = sheetLoader(render, () => sheets++);
+    const loader = sheetLoader(render);
+    loader.follow(() => sheets++);
     loader.want({ scene: scene(), view, level: 0, area });
     await settle();
     expect(asked.map((a) => a.level)).toEqual([0, 1]);
@@ -95,7 +96,7 @@ describe('sheet loader', () => {
 
   test('newer wishes replace those that wait', async () => {
     const { asked, render } = recorder();
-    const loader = sheetLoader(render, () => undefined);
+    const loader = sheetLoader(render);
     const from = scene();
     for (let x = 0; x <= 400; x += 100) loader.want({ scene: from, view, level: 0, area: { ...area, x } });
     await settle();
@@ -104,7 +105,7 @@ describe('sheet loader', () => {
 
   test('a small change is patched in place', async () => {
     const { asked, render } = recorder();
-    const loader = sheetLoader(render, () => undefined);
+    const loader = sheetLoader(render);
     loader.want({ scene: scene(), view, level: 0, area });
     await settle();
     asked.length = 0;
@@ -114,14 +115,54 @@ describe('sheet loader', () => {
     expect(put[put.length - 2] ?? put[put.length - 1]).toBeDefined();
   });
 
+  const box = (x: number) => ({ x, y: 100, width: 20, height: 20 });
+
+  test('small changes while one is under way are patched together', async () => {
+    const { asked, render } = recorder();
+    const loader = sheetLoader(render);
+    loader.want({ scene: scene(), view, level: 0, area });
+    await settle();
+    asked.length = 0;
+    for (const x of [100, 150, 200]) loader.want({ scene: scene(), view, level: 0, area, dirty: box(x) });
+    await settle();
+    expect(asked.filter((a) => a.level === 0)).toEqual([
+      { level: 0, width: 22, x: 99 },
+      { level: 0, width: 72, x: 149 },
+    ]);
+  });
+
+  test('a change of everything that waits is not lost to a small one behind it', async () => {
+    const { asked, render } = recorder();
+    const loader = sheetLoader(render);
+    loader.want({ scene: scene(), view, level: 0, area });
+    await settle();
+    asked.length = 0;
+    loader.want({ scene: scene(), view, level: 0, area, dirty: box(100) });
+    // comes while the patch is under way, and is followed by another small one
+    loader.want({ scene: scene(), view, level: 0, area });
+    loader.want({ scene: scene(), view, level: 0, area, dirty: box(300) });
+    await settle();
+    expect(asked.filter((a) => a.level === 0).map((a) => a.width)).toEqual([22, 500]);
+  });
+
+  test('asking again for the same scene asks for nothing', async () => {
+    const { asked, render } = recorder();
+    const loader = sheetLoader(render);
+    const wanted = { scene: scene(), view, level: 0, area };
+    loader.want(wanted);
+    await settle();
+    asked.length = 0;
+    loader.want({ ...wanted });
+    await settle();
+    expect(asked).toEqual([]);
+  });
+
   test('a failed rendering is asked for again by the next wish', async () => {
     let fail = true;
-    const loader = sheetLoader(
-      (_s, _v, _l, at) =>
-        fail
-          ? Promise.reject(new Error('gone'))
-          : Promise.resolve(new Uint8ClampedArray(at.width * at.height * 4)),
-      () => undefined,
+    const loader = sheetLoader((_s, _v, _l, at) =>
+      fail
+        ? Promise.reject(new Error('gone'))
+        : Promise.resolve(new Uint8ClampedArray(at.width * at.height * 4)),
     );
     loader.want({ scene: scene(), view, level: 1, area });
     await settle();

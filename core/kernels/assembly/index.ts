@@ -6,6 +6,7 @@ export { mertensWeights, featherWeights, normaliseAll, toBytes, toCodes16 } from
 export { luminancePlane, halveLuminancePlanes, logPlane, smoothPlane, scorePlane, pickPoints, scoreHistogram, tilePass } from './registration';
 export { nearestTwo } from './matching';
 export { gatherSpread, gatherColours, layBeside } from './gather';
+export { denoisePlanes, sharpenPlanes, blurPlane } from './finish';
 export { mixRipples } from './ripples';
 export { readPixels } from './sensor';
 export { spreadCells, overlaySums, overlayDoubled } from './defocus';

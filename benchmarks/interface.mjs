@@ -1,0 +1,96 @@
+// Slider to pixels, brush to pixels, first useful screen and main-thread tasks, in Debian's headless Chromium on the built application.
+import { findChromium } from '../scripts/install.mjs';
+import { serve } from '../scripts/serve.mjs';
+import { chromium } from '@playwright/test';
+
+const STEPS = 16;
+
+const { server, address } = await serve(3311);
+const browser = await chromium.launch({
+  executablePath: findChromium(),
+  args: ['--no-sandbox', '--disable-gpu'],
+});
+
+/** Notes when pixels reach the table after what the hand did, and every task of the main thread over 50 ms. */
+const watch = () => {
+  const seen = { at: 0, waits: [], tasks: [] };
+  globalThis.seen = seen;
+  for (const kind of ['keydown', 'pointermove'])
+    addEventListener(kind, (event) => (seen.at ||= event.timeStamp), { capture: true });
+  const put = CanvasRenderingContext2D.prototype.putImageData;
+  CanvasRenderingContext2D.prototype.putImageData = function (...args) {
+    put.apply(this, args);
+    const { at } = seen;
+    seen.at = 0;
+    if (at) requestAnimationFrame(() => seen.waits.push(performance.now() - at));
+  };
+  new PerformanceObserver((list) =>
+    list.getEntries().forEach(({ startTime, duration }) => seen.tasks.push([startTime, duration])),
+  ).observe({ entryTypes: ['longtask'] });
+};
+
+const sorted = (values) => [...values].sort((a, b) => a - b);
+const median = (values) => sorted(values)[values.length >> 1];
+const ms = (value) => (value === undefined ? '—' : value.toFixed(0));
+
+try {
+  const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+  await page.addInitScript(watch);
+  const start = Date.now();
+  await page.goto(`${address}/bench?project=demo-bracket`, { waitUntil: 'commit' });
+  await page.waitForFunction(() => document.querySelector('canvas') && globalThis.seen.waits !== undefined);
+  const screen = Date.now() - start;
+  const station = (name) =>
+    page.getByRole('navigation', { name: 'Stations' }).getByRole('button', { name: new RegExp(name) });
+  await station('Finish').getByText(/MP|plain/).waitFor({ timeout: 240_000 });
+  const whole = Date.now() - start;
+  await page.waitForTimeout(3000);
+  const opening = await page.evaluate(() => globalThis.seen.tasks.map(([, d]) => d));
+  console.log(`\n## Interface, bracket of 5 × 1.5 MP, window of 1280 × 800\n`);
+  console.log(`Bench on the screen after ${screen} ms, all made after ${whole} ms; tasks over 50 ms meanwhile: ${opening.map(ms).join(', ') || 'none'}.\n`);
+  console.log('| hand | median, ms | worst, ms | tasks over 50 ms |');
+  console.log('| --- | ---: | ---: | --- |');
+  const measured = async (name, act) => {
+    await page.waitForTimeout(1500);
+    await page.evaluate(() => Object.assign(globalThis.seen, { at: 0, waits: [], tasks: [] }));
+    await act();
+    await page.waitForTimeout(400);
+    const { waits, tasks } = await page.evaluate(() => globalThis.seen);
+    console.log(
+      `| ${name} | ${ms(median(waits))} | ${ms(sorted(waits).at(-1))} | ${tasks.map(([, d]) => ms(d)).join(', ') || 'none'} |`,
+    );
+  };
+  const slider = async (key, label) => {
+    await page.keyboard.press(key);
+    const control = page.getByRole('slider', { name: label }).first();
+    await control.focus();
+    await measured(label, async () => {
+      for (let k = 0; k < STEPS; k++) {
+        await page.keyboard.press('ArrowRight');
+        await page.waitForTimeout(90);
+      }
+    });
+    await page.keyboard.press('Control+z');
+  };
+  for (const [key, labels] of [
+    ['6', ['Exposure', 'Less noise', 'Sharpen']],
+    ['5', ['Saturation']],
+  ])
+    for (const label of labels) await slider(key, label);
+  await page.keyboard.press('4');
+  await page.getByRole('button', { name: 'Choose a frame' }).click();
+  await page.getByRole('menuitem', { name: /Frame 2/ }).click();
+  const box = await page.getByRole('application').boundingBox();
+  await measured('brush', async () => {
+    await page.mouse.move(box.x + 0.3 * box.width, box.y + 0.4 * box.height);
+    await page.mouse.down();
+    for (let k = 0; k < 3 * STEPS; k++) {
+      await page.mouse.move(box.x + (0.3 + 0.006 * k) * box.width, box.y + (0.4 + 0.002 * k) * box.height);
+      await page.waitForTimeout(60);
+    }
+    await page.mouse.up();
+  });
+} finally {
+  await browser.close();
+  server.kill();
+}
