@@ -59,6 +59,7 @@ import { linkable, linkFrames } from '@/core/register/features/linkFrames';
 import { registerStars } from '@/core/register/stars/registerStars';
 import { type PairOptions, type Registration, registerPair } from '@/core/register/registerPair';
 import { type Finding } from '@/core/proof/finding';
+import { keepPlanes } from '@/core/view/keptPlanes';
 import { renderView } from '@/core/view/renderView';
 import { tracePoint, type Trace } from '@/core/view/tracePoint';
 import { type View, type ViewScene } from '@/core/view/viewScene';
@@ -90,6 +91,9 @@ export interface DecodedFrame {
   readonly hash: string;
 }
 
+/** numbers of planes that a worker keeps from one view to the next: twice a table of 2.5 megapixels */
+const MOST_KEPT = 15_000_000;
+
 const SMALLEST = 400;
 
 /** Tones, encoded 0…1, in which the noise of the darks is measured: around code 60. */
@@ -116,6 +120,7 @@ export function imageLevels(image: EncodedImage): EncodedImage[] {
  * Everything that a worker can be asked for. Each is one call into the core; pixels come and go in shared memory.
  */
 export function makeTasks(platform: Platform) {
+  const kept = keepPlanes(MOST_KEPT);
   return {
     /** @param known what was measured of the file when it came first */
     decode: async (
@@ -284,7 +289,14 @@ export function makeTasks(platform: Platform) {
       sharesMatter?: boolean,
     ): Finding[] => mergeFindings(merged, frames, sharesMatter),
     view: (scene: ViewScene, view: View, level: number, area: Rectangle): Uint8ClampedArray =>
-      renderView(scene, view, level, area, level === 0 ? 'lanczos' : 'bilinear'),
+      renderView(
+        scene,
+        view,
+        level,
+        area,
+        level === 0 ? 'lanczos' : 'bilinear',
+        scene.pixels === undefined ? undefined : kept,
+      ),
     trace: (scene: ViewScene, view: View, x: number, y: number): Trace | undefined =>
       tracePoint(scene, view, x, y),
     /** rows of the finished picture: `area` of the level's grid into `out` from row `row` on */

@@ -8,6 +8,7 @@ import { viewsOf as bracketsOf } from '@/core/recipe/views';
 import { type SceneMerge, type TurnedSet, type ViewScene } from '@/core/view/viewScene';
 import { type DecodedFrame } from '@/engine/tasks';
 import { type BenchState } from './bench';
+import { pixelsOf } from './pixelsOf';
 import { joinedLevels } from './preparedFrames';
 
 /** A stroke that is being drawn and is not part of the recipe yet. */
@@ -62,7 +63,7 @@ export function buildScene(
   const grid = pictureGrid(project);
   if (!reference || !grid || !decoded[reference.hash]) return undefined;
   const turned = project.set.kind === 'panorama';
-  return {
+  const scene: Omit<ViewScene, 'pixels'> = {
     width: grid.width,
     height: grid.height,
     finish: {
@@ -106,4 +107,5 @@ export function buildScene(
         mask: live?.layer === id ? { ...mask, strokes: [...mask.strokes, live.stroke] } : mask,
       })),
   };
+  return { ...scene, pixels: pixelsOf(scene) };
 }

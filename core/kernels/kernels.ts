@@ -9,6 +9,7 @@ export interface KernelCalls {
   readonly layBeside: (src: number, plane: number, n: number, out: number) => void;
   readonly mixRipples: (...args: number[]) => void;
   readonly readPixels: (...args: number[]) => void;
+  readonly adjustPixels: (...args: number[]) => void;
   readonly denoisePlanes: (...args: number[]) => void;
   readonly sharpenPlanes: (...args: number[]) => void;
   readonly blurPlane: (...args: number[]) => void;

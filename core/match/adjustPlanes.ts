@@ -1,3 +1,4 @@
+import { type Kernels, kernels } from '../kernels/kernels';
 import { decodePlane } from '../raster/srgb';
 import { encodeOpen } from '../colour/encodeSource';
 import { type Adjust, adjusts } from './adjust';
@@ -29,15 +30,41 @@ function root(v: number): number {
   return ROOT[k] + (t - k) * (ROOT[k + 1] - ROOT[k]);
 }
 
-/** Changes sRGB-encoded planes in place: neutral gains, then tone by zones on luminance, then chroma in Oklab. */
-export function adjustPlanes(planes: readonly Float32Array[], adjust: Adjust): void {
+/** pixels that the kernel changes at a time */
+const CHUNK = 1 << 16;
+
+/**
+ * Changes sRGB-encoded planes in place: neutral gains, then tone by zones on luminance, then chroma in Oklab.
+ * @param compiled null for the plain form, which the compiled one is held against
+ */
+export function adjustPlanes(
+  planes: readonly Float32Array[],
+  adjust: Adjust,
+  compiled: Kernels | null = kernels() ?? null,
+): void {
   if (!adjusts(adjust)) return;
-  const [R, G, B] = planes;
-  planes.forEach(decodePlane);
   const [kr, kg, kb] = adjust.neutral?.gains ?? [1, 1, 1];
   const gains = toneGains(adjust);
   const toned = adjust.zones.some((z) => z.by !== 0);
   const { saturation } = adjust;
+  const [R, G, B] = planes;
+  if (compiled)
+    return compiled.borrow(() => {
+      const at = compiled.take(12 * CHUNK);
+      const table = compiled.upload(gains);
+      for (let from = 0; from < R.length; from += CHUNK) {
+        const count = Math.min(CHUNK, R.length - from);
+        planes.forEach((p, c) =>
+          compiled.floats(at + 4 * CHUNK * c, count).set(p.subarray(from, from + count)),
+        );
+        compiled.adjustPixels(
+          ...[at, 4 * CHUNK, count, kr, kg, kb],
+          ...[toned ? table : 0, FIRST, STEPS, gains.length - 2, saturation],
+        );
+        planes.forEach((p, c) => p.set(compiled.floats(at + 4 * CHUNK * c, count), from));
+      }
+    });
+  planes.forEach(decodePlane);
   for (let i = 0; i < R.length; i++) {
     let r = R[i] * kr;
     let g = G[i] * kg;

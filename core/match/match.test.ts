@@ -1,4 +1,6 @@
 import { describe, expect, test } from '@jest/globals';
+import { kernels } from '@/core/kernels/kernels';
+import { randomSource } from '@/core/raster/random';
 import { linearToSrgb, srgbToLinear } from '@/core/raster/srgb';
 import { adjusts, NO_ADJUST, type ZoneMove } from './adjust';
 import { adjustCodes, adjustPlanes } from './adjustPlanes';
@@ -90,3 +92,39 @@ describe('adjustments', () => {
     expect(adjusts(NO_ADJUST)).toBe(false);
   });
 });
+
+// the kernel takes four pixels at a time and its roots from logarithms
+test.each([
+  ['neutral', { ...NO_ADJUST, neutral: { x: 0, y: 0, before: [90, 100, 110], gains: [1.2, 1, 0.8] } }],
+  [
+    'zones',
+    {
+      ...NO_ADJUST,
+      zones: [
+        { at: -3, by: 0.7 },
+        { at: 0, by: -0.2 },
+        { at: 2, by: 0.4 },
+      ],
+    },
+  ],
+  ['saturation', { ...NO_ADJUST, saturation: 1.6 }],
+  ['none of the colour', { ...NO_ADJUST, saturation: 0 }],
+] as const)(
+  'the kernel changes what the plain form does, darker than black and lighter than white too: %s',
+  (_, adjust) => {
+    expect(kernels()).toBeDefined();
+    const make = (): Float32Array[] => {
+      const next = randomSource(12);
+      return [0, 1, 2].map(() => Float32Array.from({ length: 70_003 }, () => 1.5 * next() - 0.2));
+    };
+    const [compiled, plain] = [make(), make()];
+    adjustPlanes(compiled, adjust);
+    adjustPlanes(plain, adjust, null);
+    compiled.forEach((plane, c) => {
+      let apart = 0;
+      for (let i = 0; i < plane.length; i++) apart = Math.max(apart, Math.abs(plane[i] - plain[c][i]));
+      // a fortieth of a code of 255
+      expect(apart).toBeLessThan(1e-4);
+    });
+  },
+);

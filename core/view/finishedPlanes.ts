@@ -4,11 +4,12 @@ import { composite, type PlacedLayer } from '../layers/composite';
 import { type ToneSource } from '../mask/mask';
 import { adjustPlanes } from '../match/adjustPlanes';
 import { toneOf } from '../merge/radiance/toneMap';
-import { encodedGain } from '../raster/encodedGain';
+import { brightenPlanes } from '../raster/encodedGain';
 import { IDENTITY, type Matrix3, multiply, toLevel, transform, translation } from '../raster/matrix3';
 import { type Rectangle } from '../raster/raster';
 import { decodePlane } from '../raster/srgb';
 import { coverage, type Kernel, warpImage } from '../raster/warp';
+import { type KeptPlanes, NOTHING_KEPT } from './keptPlanes';
 import { type SceneMerge, type ViewScene } from './viewScene';
 
 /** All layers and the match of the whole, before the finish, on the reference's grid: sRGB-encoded planes. */
@@ -17,7 +18,21 @@ export function resultPlanes(
   level: number,
   area: Rectangle,
   kernel: Kernel,
+  kept: KeptPlanes = NOTHING_KEPT,
 ): Float32Array[] {
+  const planes = kept.of(keyOf('layers', scene, [level, area, kernel]), () =>
+    layeredPlanes(scene, level, area, kernel),
+  );
+  adjustPlanes(planes, scene.match.whole);
+  return planes;
+}
+
+/** What the layers alone depend on, and what else. */
+function keyOf(what: string, { pixels, layers, match }: ViewScene, rest: readonly unknown[]): string {
+  return JSON.stringify([what, pixels, layers, match.set, rest]);
+}
+
+function layeredPlanes(scene: ViewScene, level: number, area: Rectangle, kernel: Kernel): Float32Array[] {
   const layers = scene.layers.flatMap((layer): PlacedLayer[] => {
     const { opacity, blend, stops, mask } = layer;
     const part = { opacity, blend, stops, mask, adjusts: [scene.match.set, layer.adjust] };
@@ -26,16 +41,7 @@ export function resultPlanes(
     const frame = scene.frames.find((f) => f.id === layer.source);
     return frame?.matrix ? [{ levels: frame.levels, matrix: frame.matrix, ...part }] : [];
   });
-  const planes = composite(
-    layers,
-    Math.max(scene.width, scene.height),
-    level,
-    area,
-    kernel,
-    tonesOf(scene.merge),
-  );
-  adjustPlanes(planes, scene.match.whole);
-  return planes;
+  return composite(layers, Math.max(scene.width, scene.height), level, area, kernel, tonesOf(scene.merge));
 }
 
 /** Tones of the merged picture on any rectangle of a level, edges continued. */
@@ -63,19 +69,28 @@ export function finishedPlanes(
   level: number,
   area: Rectangle,
   kernel: Kernel,
+  kept: KeptPlanes = NOTHING_KEPT,
 ): Float32Array[] {
-  const { exposure, noise, sharpen } = scene.finish;
+  const { exposure, noise, sharpen, straighten } = scene.finish;
   const radius = sharpen.radius / 2 ** level;
   const sharpens = sharpen.amount > 0 && radius >= LEAST_RADIUS;
   const sigma = noise > 0 && level <= COARSEST_NOISE ? (scene.merge?.noise ?? 0) / 2 ** level : 0;
   const margin = (sharpens ? Math.ceil(8 * radius) + 2 : 0) + (sigma > 0 ? DENOISE_MARGIN : 0);
   const wide = grown(area, margin);
-  const planes = straightPlanes(scene, level, wide, kernel);
-  denoisePlanes(planes, wide.width, wide.height, noise, sigma);
-  if (exposure !== 0) {
-    const brighten = encodedGain(exposure);
-    for (const plane of planes) for (let i = 0; i < plane.length; i++) plane[i] = brighten(plane[i]);
-  }
+  const even = (): Float32Array[] => {
+    const straight = straightPlanes(scene, level, wide, kernel, kept);
+    denoisePlanes(straight, wide.width, wide.height, noise, sigma);
+    return straight;
+  };
+  // without either step they are the layers' planes, which are kept already
+  const planes =
+    sigma > 0 || !isIdentity(straighten)
+      ? kept.of(
+          keyOf('even', scene, [scene.match.whole, straighten, noise, sigma, level, wide, kernel]),
+          even,
+        )
+      : even();
+  brightenPlanes(planes, exposure);
   if (sharpens) sharpenPlanes(planes, wide.width, wide.height, { ...sharpen, radius });
   return margin > 0 ? planes.map((p) => cut(p, wide, area)) : planes;
 }
@@ -99,13 +114,19 @@ export function cut(plane: Float32Array, from: Rectangle, to: Rectangle): Float3
 
 const isIdentity = (m: Matrix3): boolean => m.every((v, i) => v === IDENTITY[i]);
 
-function straightPlanes(scene: ViewScene, level: number, area: Rectangle, kernel: Kernel): Float32Array[] {
+function straightPlanes(
+  scene: ViewScene,
+  level: number,
+  area: Rectangle,
+  kernel: Kernel,
+  kept: KeptPlanes,
+): Float32Array[] {
   const { straighten } = scene.finish;
-  if (isIdentity(straighten)) return resultPlanes(scene, level, area, kernel);
+  if (isIdentity(straighten)) return resultPlanes(scene, level, area, kernel, kept);
   const map = toLevel(straighten, level);
   const from = reached(map, area, Math.ceil(scene.width / 2 ** level), Math.ceil(scene.height / 2 ** level));
   if (!from) return [0, 1, 2].map(() => new Float32Array(area.width * area.height));
-  const planes = resultPlanes(scene, level, from, kernel);
+  const planes = resultPlanes(scene, level, from, kernel, kept);
   const data = new Float32Array(from.width * from.height * 3);
   for (let i = 0, o = 0; o < data.length; i++, o += 3) {
     data[o] = planes[0][i];

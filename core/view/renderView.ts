@@ -10,6 +10,7 @@ import { beforeScene } from './beforeScene';
 import { cut, finishedPlanes, grown, resultPlanes, tonesOf } from './finishedPlanes';
 import { FRAME_COLOURS } from './frameColours';
 import { hatch } from './hatch';
+import { type KeptPlanes, NOTHING_KEPT } from './keptPlanes';
 import { turnedResidual } from './turnedResidual';
 import { type SceneFrame, type SceneMerge, type TurnedSet, type View, type ViewScene } from './viewScene';
 
@@ -20,6 +21,7 @@ const NOTHING = 0.46;
  * Renders one view on a rectangle of the level's grid.
  * @param level halvings from full size
  * @param area in pixels of that level
+ * @param kept planes of earlier renderings, for a scene that says which pixels it has
  * @returns R G B A, `area.width * area.height * 4` bytes, opaque
  */
 export function renderView(
@@ -28,12 +30,13 @@ export function renderView(
   level: number,
   area: Rectangle,
   kernel: Kernel,
+  kept: KeptPlanes = NOTHING_KEPT,
 ): Uint8ClampedArray {
   switch (view.kind) {
     case 'result':
-      return encode(resultPlanes(scene, level, area, kernel));
+      return encode(resultPlanes(scene, level, area, kernel, kept));
     case 'finished':
-      return encode(finishedPlanes(scene, level, area, kernel));
+      return encode(finishedPlanes(scene, level, area, kernel, kept));
     case 'merge':
       return mergeView(view.rival ? scene.rival : scene.merge, level, area);
     case 'before':
@@ -41,7 +44,7 @@ export function renderView(
     case 'edges':
       return edgesView(scene, level, area, kernel);
     case 'proof':
-      return proofView(scene, level, area, kernel);
+      return proofView(scene, level, area, kernel, kept);
     case 'mask':
       return maskView(scene, view.layer, level, area, kernel);
     case 'shot':
@@ -117,8 +120,14 @@ function edgesView(scene: ViewScene, level: number, area: Rectangle, kernel: Ker
 }
 
 /** The finished picture, hatched one way where a channel is full and the other way where all are empty. */
-function proofView(scene: ViewScene, level: number, area: Rectangle, kernel: Kernel): Uint8ClampedArray {
-  const planes = finishedPlanes(scene, level, area, kernel);
+function proofView(
+  scene: ViewScene,
+  level: number,
+  area: Rectangle,
+  kernel: Kernel,
+  kept: KeptPlanes,
+): Uint8ClampedArray {
+  const planes = finishedPlanes(scene, level, area, kernel, kept);
   const rgba = encode(planes);
   hatchClipped(rgba, planes, area);
   return rgba;

@@ -64,6 +64,8 @@ export interface TurnedSet {
 
 /** Everything the views are made from; all pixels in shared memory. */
 export interface ViewScene {
+  /** the same as long as frames and merge have the same pixels in the same places; where it is given, planes made from them may be kept */
+  readonly pixels?: string;
   /** size of the reference */
   readonly width: number;
   readonly height: number;

@@ -1,5 +1,5 @@
 'use client';
-import { useEffect, useMemo, useState } from 'react';
+import { memo, useEffect, useState } from 'react';
 import { styled } from 'styled-components';
 import { NO_ADJUST, type ZoneMove } from '@/core/match/adjust';
 import { adjustCodes } from '@/core/match/adjustPlanes';
@@ -11,7 +11,7 @@ import { Measure } from '@/ui/controls/Measure';
 import { PickOne } from '@/ui/controls/PickOne';
 import { Hint, Row, Section } from '@/ui/Section';
 import { COLOUR, FONT } from '@/ui/tokens';
-import { useActions, useBench, useBenchParts, useScene } from '../benchContext';
+import { useActions, useBench, useBenchParts } from '../benchContext';
 import { StationFindings } from '../stationFindings';
 import { MATCH_TEXT as TEXT } from './text';
 import { allZones, ZoneLadder } from './ZoneLadder';
@@ -36,75 +36,108 @@ const WHOLE: AdjustTarget = { kind: 'whole' };
 
 const keyOf = (target: AdjustTarget): string => (target.kind === 'layer' ? target.id : target.kind);
 
-/** Tone and colour of a set, a layer or the whole: neutral, zones, saturation. */
+/** What is changed: the target that was chosen, or the whole where that is gone. */
+function useTarget(): AdjustTarget {
+  return useBench(({ history: { project }, session }) =>
+    adjustOf(project, session.target) ? session.target : WHOLE,
+  );
+}
+
+/** Tone and colour of a set, a layer or the whole: neutral, zones, saturation. Each section follows its own part of the recipe. */
 export function MatchPanel() {
-  const { project, target } = useBench((s) => ({ project: s.history.project, target: s.session.target }));
+  return (
+    <>
+      <StationFindings station="match" title={TEXT.name} none={TEXT.none} />
+      <FixedTarget />
+      <FixedNeutral />
+      <FixedZones />
+      <FixedColour />
+    </>
+  );
+}
+
+function TargetSection() {
   const actions = useActions();
-  const known = adjustOf(project, target);
-  const used: AdjustTarget = known ? target : WHOLE;
-  const adjust = known ?? project.match.whole;
-  const tones = useTonesIn(used);
+  const target = useTarget();
+  const layers = useBench((s) => s.history.project.layers.map((l) => l.id));
+  const names = useBench((s) => s.history.project.layers.map((l) => l.name));
   const options = [
     { value: 'whole', label: TEXT.targets.whole },
     { value: 'set', label: TEXT.targets.set },
-    ...project.layers.map((l) => ({ value: l.id, label: `Layer ${l.name}` })),
+    ...layers.map((value, i) => ({ value, label: `Layer ${names[i]}` })),
   ];
   const pick = (value: string): void =>
     actions.go({
       target: value === 'whole' || value === 'set' ? { kind: value } : { kind: 'layer', id: value },
     });
-  // rungs that are not moved hold their tones still
-  const zones = (next: readonly ZoneMove[], name: string, gesture?: string): void =>
-    actions.edit(name, setAdjust(used, { zones: next }), gesture);
-  const addZone = (): void => {
-    const all = allZones(adjust.zones);
-    const gaps = all.slice(1).map((z, i) => ({ at: (z.at + all[i].at) / 2, wide: z.at - all[i].at }));
-    const widest = gaps.reduce((a, b) => (b.wide > a.wide + 1e-9 ? b : a));
-    const zonesNow = [...all, { at: widest.at, by: 0 }].sort((a, b) => a.at - b.at);
-    actions.edit('Added a zone', setAdjust(used, { zones: zonesNow }));
-  };
   return (
-    <>
-      <StationFindings station="match" title={TEXT.name} none={TEXT.none} />
-      <Section title={TEXT.target}>
-        <PickOne label="Change" value={keyOf(used)} options={options} onChange={pick} />
-      </Section>
-      <NeutralSection target={used} />
-      <Section title={TEXT.zones}>
-        <ZoneLadder zones={adjust.zones} tones={tones} onChange={zones} />
-        <Row>
-          <Button onPress={addZone}>{TEXT.addZone}</Button>
-          <Button
-            isDisabled={adjust.zones.length === 0}
-            onPress={() => actions.edit('Zones back', setAdjust(used, { zones: [] }))}
-          >
-            {TEXT.reset}
-          </Button>
-        </Row>
-        <Hint>{TEXT.zonesHint}</Hint>
-      </Section>
-      <Section title={TEXT.colour}>
-        <Measure
-          label={TEXT.saturation}
-          value={adjust.saturation}
-          min={0}
-          max={2}
-          step={0.02}
-          neutral={1}
-          format={(v) => `${Math.round(100 * v)} %`}
-          onChange={(saturation) =>
-            actions.edit('Saturation', setAdjust(used, { saturation }), `saturation ${keyOf(used)}`)
-          }
-        />
-      </Section>
-    </>
+    <Section title={TEXT.target}>
+      <PickOne label="Change" value={keyOf(target)} options={options} onChange={pick} />
+    </Section>
   );
 }
 
-function NeutralSection({ target }: { target: AdjustTarget }) {
-  const { project, inHand } = useBench((s) => ({ project: s.history.project, inHand: s.tool === 'patch' }));
+function ZonesSection() {
   const actions = useActions();
-  const { neutral } = adjustOf(project, target) ?? NO_ADJUST;
+  const target = useTarget();
+  const moved = useBench((s) => (adjustOf(s.history.project, target) ?? NO_ADJUST).zones);
+  const tones = useTonesIn(target);
+  // rungs that are not moved hold their tones still
+  const zones = (next: readonly ZoneMove[], name: string, gesture?: string): void =>
+    actions.edit(name, setAdjust(target, { zones: next }), gesture);
+  const addZone = (): void => {
+    const all = allZones(moved);
+    const gaps = all.slice(1).map((z, i) => ({ at: (z.at + all[i].at) / 2, wide: z.at - all[i].at }));
+    const widest = gaps.reduce((a, b) => (b.wide > a.wide + 1e-9 ? b : a));
+    const zonesNow = [...all, { at: widest.at, by: 0 }].sort((a, b) => a.at - b.at);
+    actions.edit('Added a zone', setAdjust(target, { zones: zonesNow }));
+  };
+  return (
+    <Section title={TEXT.zones}>
+      <ZoneLadder zones={moved} tones={tones} onChange={zones} />
+      <Row>
+        <Button onPress={addZone}>{TEXT.addZone}</Button>
+        <Button
+          isDisabled={moved.length === 0}
+          onPress={() => actions.edit('Zones back', setAdjust(target, { zones: [] }))}
+        >
+          {TEXT.reset}
+        </Button>
+      </Row>
+      <Hint>{TEXT.zonesHint}</Hint>
+    </Section>
+  );
+}
+
+function ColourSection() {
+  const actions = useActions();
+  const target = useTarget();
+  const value = useBench((s) => (adjustOf(s.history.project, target) ?? NO_ADJUST).saturation);
+  return (
+    <Section title={TEXT.colour}>
+      <Measure
+        label={TEXT.saturation}
+        value={value}
+        min={0}
+        max={2}
+        step={0.02}
+        neutral={1}
+        format={(v) => `${Math.round(100 * v)} %`}
+        onChange={(saturation) =>
+          actions.edit('Saturation', setAdjust(target, { saturation }), `saturation ${keyOf(target)}`)
+        }
+      />
+    </Section>
+  );
+}
+
+function NeutralSection() {
+  const target = useTarget();
+  const { neutral, inHand } = useBench((s) => ({
+    neutral: adjustOf(s.history.project, target)?.neutral,
+    inHand: s.tool === 'patch',
+  }));
+  const actions = useActions();
   const after = neutral && adjustCodes(neutral.before, { ...NO_ADJUST, neutral });
   const line = (name: string, codes: readonly number[]) => (
     <>
@@ -144,14 +177,20 @@ function NeutralSection({ target }: { target: AdjustTarget }) {
 
 const SMALL = 700;
 
-/** The tones that an adjustment finds, from a small picture. */
+/** The tones that an adjustment finds, from a small picture; made anew only when what comes before the adjustment has changed. */
 function useTonesIn(target: AdjustTarget): ToneShares | undefined {
-  const { viewer } = useBenchParts();
-  const scene = useScene();
+  const { bench, viewer } = useBenchParts();
   const [tones, setTones] = useState<ToneShares>();
-  const input = useMemo(() => scene && patchScene(scene, target), [scene, target]);
+  const madeFrom = useBench((state) => {
+    const { scene } = bench.shown(state);
+    if (!scene?.merge) return undefined;
+    const { pixels, layers, match } = patchScene(scene, target);
+    return JSON.stringify([pixels, layers, match]);
+  });
   useEffect(() => {
-    if (!input?.merge) return;
+    const { scene } = bench.shown(bench.store.getState());
+    if (!scene || madeFrom === undefined) return;
+    const input = patchScene(scene, target);
     const controller = new AbortController();
     const timer = setTimeout(() => {
       viewer
@@ -163,6 +202,11 @@ function useTonesIn(target: AdjustTarget): ToneShares | undefined {
       clearTimeout(timer);
       controller.abort();
     };
-  }, [viewer, input]);
+  }, [bench, viewer, target, madeFrom]);
   return tones;
 }
+
+const FixedTarget = memo(TargetSection);
+const FixedNeutral = memo(NeutralSection);
+const FixedZones = memo(ZonesSection);
+const FixedColour = memo(ColourSection);

@@ -98,11 +98,17 @@ export interface TableProps {
 
 const BLINK_MS = 550;
 
+/** Only the size of a scene places it on the table: its pixels come and go without the rest. */
+function useSceneSize(source: SceneSource, side: 'width' | 'height'): number | undefined {
+  const now = useCallback(() => source.get().scene?.[side], [source, side]);
+  return useSyncExternalStore(source.subscribe, now, now);
+}
+
 /** The picture on neutral grey: wheel or pinch zooms about the pointer, dragging pans, arrows pan, + and − zoom. */
 export function Table(props: TableProps) {
   const { source, extent, view, other, pairing, crop, onViewport, render, tool, onPoint, onSize } = props;
-  const sceneNow = useCallback(() => source.get().scene, [source]);
-  const scene = useSyncExternalStore(source.subscribe, sceneNow, sceneNow);
+  const sceneWidth = useSceneSize(source, 'width');
+  const sceneHeight = useSceneSize(source, 'height');
   const surface = useRef<HTMLDivElement>(null);
   const canvas = useRef<HTMLCanvasElement>(null);
   const [size, setSize] = useState<Size>({ width: 0, height: 0 });
@@ -110,12 +116,13 @@ export function Table(props: TableProps) {
   const loaders = useMemo(() => [sheetLoader(render), sheetLoader(render)] as const, [render]);
   const picture = useMemo<Size>(
     () => ({
-      width: extent?.width ?? scene?.width ?? 1,
-      height: extent?.height ?? scene?.height ?? 1,
+      width: extent?.width ?? sceneWidth ?? 1,
+      height: extent?.height ?? sceneHeight ?? 1,
     }),
-    [extent?.width, extent?.height, scene?.width, scene?.height],
+    [extent?.width, extent?.height, sceneWidth, sceneHeight],
   );
-  const viewport = props.viewport ?? fitAll(picture, size);
+  const own = props.viewport;
+  const viewport = useMemo(() => own ?? fitAll(picture, size), [own, picture, size]);
 
   useEffect(() => {
     const element = surface.current;
@@ -136,15 +143,15 @@ export function Table(props: TableProps) {
     loaders[0].want(now.scene && seen && { ...now, scene: now.scene, view, ...seen });
     loaders[1].want(now.scene && seen && other && { scene: now.scene, view: other, ...seen });
   }, [loaders, source, view, other, viewport, picture, size]);
-  useEffect(ask, [ask, scene]);
+  useEffect(ask, [ask, sceneWidth, sceneHeight]);
   useEffect(
     () =>
       source.subscribe(() => {
         const next = source.get().scene;
         // a scene of another size waits for the rest of the screen
-        if (next && next.width === scene?.width && next.height === scene.height) ask();
+        if (next?.width === sceneWidth && next?.height === sceneHeight) ask();
       }),
-    [source, ask, scene?.width, scene?.height],
+    [source, ask, sceneWidth, sceneHeight],
   );
 
   useEffect(() => {

@@ -7,6 +7,7 @@ export { luminancePlane, halveLuminancePlanes, logPlane, smoothPlane, scorePlane
 export { nearestTwo } from './matching';
 export { gatherSpread, gatherColours, layBeside } from './gather';
 export { denoisePlanes, sharpenPlanes, blurPlane } from './finish';
+export { adjustPixels } from './adjust';
 export { mixRipples } from './ripples';
 export { readPixels } from './sensor';
 export { spreadCells, overlaySums, overlayDoubled } from './defocus';

@@ -1,0 +1,98 @@
+// Change of tone and colour of encoded pixels: neutral gains, tone by zones on luminance, chroma in Oklab.
+import { exp4, log4 } from './maths';
+
+/** Positive numbers to a power. */
+@inline
+function power(x: v128, exponent: f32): v128 {
+  return exp4(f32x4.mul(log4(x), f32x4.splat(exponent)));
+}
+
+const SIGN: i32 = 0x80000000;
+
+/** sRGB decoding (IEC 61966-2-1), odd and unbounded. */
+@inline
+function decode4(v: v128): v128 {
+  const a = f32x4.abs(v);
+  const curve = power(f32x4.mul(f32x4.add(f32x4.max(a, f32x4.splat(0.04045)), f32x4.splat(0.055)), f32x4.splat(1 / 1.055)), 2.4);
+  const line = f32x4.mul(a, f32x4.splat(1 / 12.92));
+  const light = v128.bitselect(curve, line, f32x4.gt(a, f32x4.splat(0.04045)));
+  return v128.or(light, v128.and(v, i32x4.splat(SIGN)));
+}
+
+/** sRGB encoding, odd and unbounded. */
+@inline
+function encode4(v: v128): v128 {
+  const a = f32x4.abs(v);
+  const curve = f32x4.sub(f32x4.mul(power(f32x4.max(a, f32x4.splat(0.0031308)), 1 / 2.4), f32x4.splat(1.055)), f32x4.splat(0.055));
+  const line = f32x4.mul(a, f32x4.splat(12.92));
+  const code = v128.bitselect(curve, line, f32x4.gt(a, f32x4.splat(0.0031308)));
+  return v128.or(code, v128.and(v, i32x4.splat(SIGN)));
+}
+
+/** Cube root, odd. */
+@inline
+function root4(v: v128): v128 {
+  const a = f32x4.max(f32x4.abs(v), f32x4.splat(1e-30));
+  const r = power(a, 1 / 3);
+  return v128.or(r, v128.and(v, i32x4.splat(SIGN)));
+}
+
+@inline
+function dot3(x: v128, a: f32, y: v128, b: f32, z: v128, c: f32): v128 {
+  return f32x4.add(f32x4.mul(x, f32x4.splat(a)), f32x4.add(f32x4.mul(y, f32x4.splat(b)), f32x4.mul(z, f32x4.splat(c))));
+}
+
+/** The table at a place between two of its steps, for one lane. */
+@inline
+function gainAt(gains: usize, t: f32): f32 {
+  const k = <i32>t;
+  const p = gains + (<usize>k << 2);
+  return load<f32>(p) + (t - <f32>k) * (load<f32>(p, 4) - load<f32>(p));
+}
+
+/**
+ * Changes `n` pixels of three planes, `plane` bytes apart, in place.
+ * @param kr, kg, kb gains of linear light
+ * @param gains of luminance in `perStop` steps a stop from `first` stops of 0.18 on, `last` the last place with a neighbour; 0 for none
+ * @param saturation factor on the chroma of Oklab (Ottosson 2020); 1 leaves it
+ */
+export function adjustPixels(planes: usize, plane: usize, n: i32, kr: f32, kg: f32, kb: f32, gains: usize, first: f32, perStop: f32, last: f32, saturation: f32): void {
+  const green = planes + plane, blue = green + plane;
+  const sat = f32x4.splat(saturation);
+  for (let i = 0; i < n; i += 4) {
+    const o = <usize>i << 2;
+    let r = f32x4.mul(decode4(v128.load(planes + o)), f32x4.splat(kr));
+    let g = f32x4.mul(decode4(v128.load(green + o)), f32x4.splat(kg));
+    let b = f32x4.mul(decode4(v128.load(blue + o)), f32x4.splat(kb));
+    if (gains) {
+      const y = dot3(r, 0.2126, g, 0.7152, b, 0.0722);
+      const stops = f32x4.mul(log4(f32x4.max(f32x4.mul(y, f32x4.splat(1 / 0.18)), f32x4.splat(1e-30))), f32x4.splat(1.4426950408889634));
+      const at = f32x4.max(f32x4.splat(0), f32x4.min(f32x4.splat(last), f32x4.mul(f32x4.sub(stops, f32x4.splat(first)), f32x4.splat(perStop))));
+      let gain = f32x4.splat(gainAt(gains, f32x4.extract_lane(at, 0)));
+      gain = f32x4.replace_lane(gain, 1, gainAt(gains, f32x4.extract_lane(at, 1)));
+      gain = f32x4.replace_lane(gain, 2, gainAt(gains, f32x4.extract_lane(at, 2)));
+      gain = f32x4.replace_lane(gain, 3, gainAt(gains, f32x4.extract_lane(at, 3)));
+      r = f32x4.mul(r, gain);
+      g = f32x4.mul(g, gain);
+      b = f32x4.mul(b, gain);
+    }
+    if (saturation != 1) {
+      const l = root4(dot3(r, 0.4122214708, g, 0.5363325363, b, 0.0514459929));
+      const m = root4(dot3(r, 0.2119034982, g, 0.6806995451, b, 0.1073969566));
+      const s = root4(dot3(r, 0.0883024619, g, 0.2817188376, b, 0.6299787005));
+      const L = dot3(l, 0.2104542553, m, 0.793617785, s, -0.0040720468);
+      const A = f32x4.mul(sat, dot3(l, 1.9779984951, m, -2.428592205, s, 0.4505937099));
+      const C = f32x4.mul(sat, dot3(l, 0.0259040371, m, 0.7827717662, s, -0.808675766));
+      const l1 = dot3(L, 1, A, 0.3963377774, C, 0.2158037573);
+      const m1 = dot3(L, 1, A, -0.1055613458, C, -0.0638541728);
+      const s1 = dot3(L, 1, A, -0.0894841775, C, -1.291485548);
+      const l3 = f32x4.mul(f32x4.mul(l1, l1), l1), m3 = f32x4.mul(f32x4.mul(m1, m1), m1), s3 = f32x4.mul(f32x4.mul(s1, s1), s1);
+      r = dot3(l3, 4.0767416621, m3, -3.3077115913, s3, 0.2309699292);
+      g = dot3(l3, -1.2684380046, m3, 2.6097574011, s3, -0.3413193965);
+      b = dot3(l3, -0.0041960863, m3, -0.7034186147, s3, 1.707614701);
+    }
+    v128.store(planes + o, encode4(r));
+    v128.store(green + o, encode4(g));
+    v128.store(blue + o, encode4(b));
+  }
+}
