@@ -42,12 +42,16 @@ try {
   const screen = Date.now() - start;
   const station = (name) =>
     page.getByRole('navigation', { name: 'Stations' }).getByRole('button', { name: new RegExp(name) });
-  await station('Finish').getByText(/MP|plain/).waitFor({ timeout: 240_000 });
+  await station('Finish')
+    .getByText(/MP|plain/)
+    .waitFor({ timeout: 240_000 });
   const whole = Date.now() - start;
   await page.waitForTimeout(3000);
   const opening = await page.evaluate(() => globalThis.seen.tasks.map(([, d]) => d));
   console.log(`\n## Interface, bracket of 5 × 1.5 MP, window of 1280 × 800\n`);
-  console.log(`Bench on the screen after ${screen} ms, all made after ${whole} ms; tasks over 50 ms meanwhile: ${opening.map(ms).join(', ') || 'none'}.\n`);
+  console.log(
+    `Bench on the screen after ${screen} ms, all made after ${whole} ms; tasks over 50 ms meanwhile: ${opening.map(ms).join(', ') || 'none'}.\n`,
+  );
   console.log('| hand | median, ms | worst, ms | tasks over 50 ms |');
   console.log('| --- | ---: | ---: | --- |');
   const measured = async (name, act) => {

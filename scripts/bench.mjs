@@ -1,4 +1,5 @@
-// npm run bench: Marsh with two workers against OpenCV’s wasm build, and native OpenCV where Debian’s python3-opencv is installed.
+// npm run bench: Marsh with two workers against OpenCV’s wasm build, and native OpenCV where Debian’s python3-opencv is installed; then the
+// stand-in camera, and the interface in Chromium.
 import { installPackages } from './install.mjs';
 
 installPackages();
@@ -12,3 +13,8 @@ await bundle({
 await import('../dist/benchmarks.mjs');
 await import('../dist/benchmarkKinds.mjs');
 await import('../dist/benchmarkCamera.mjs');
+const { shoot } = await import('./shoot.mjs');
+const { buildIfStale } = await import('./build.mjs');
+await shoot();
+await buildIfStale();
+await import('../benchmarks/interface.mjs');
