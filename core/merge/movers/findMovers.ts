@@ -16,6 +16,8 @@ const COUNTS_MOST = 3;
 const EASED = 0.4;
 /** … as far as this from it, grid pixels */
 const FOLLOWED = 24;
+/** legs before a dark wall are seen in pieces: gaps of less than this between them are stepped over, grid pixels */
+const LEAP = 5;
 /** how far a region is grown over the soft edge of what moved, grid pixels */
 const GROWTH = 2;
 /** parts with less than twice this between them are one mover, grid pixels */
@@ -160,19 +162,17 @@ function followed(sure: Uint8Array, perhaps: Uint8Array, w: number, h: number): 
   const out = sure.slice();
   let edge: number[] = [];
   sure.forEach((v, i) => v && edge.push(i));
-  for (let step = 0; step < FOLLOWED && edge.length > 0; step++) {
+  for (let way = 0; way < FOLLOWED && edge.length > 0; way += LEAP) {
     const next: number[] = [];
-    const visit = (i: number): void => {
-      if (out[i] || !perhaps[i]) return;
-      out[i] = 1;
-      next.push(i);
-    };
-    for (const i of edge) {
-      const x = i % w;
-      if (x > 0) visit(i - 1);
-      if (x + 1 < w) visit(i + 1);
-      if (i >= w) visit(i - w);
-      if (i < w * (h - 1)) visit(i + w);
+    for (const at of edge) {
+      const [x, y] = [at % w, Math.floor(at / w)];
+      for (let v = Math.max(0, y - LEAP); v <= Math.min(h - 1, y + LEAP); v++)
+        for (let u = Math.max(0, x - LEAP); u <= Math.min(w - 1, x + LEAP); u++) {
+          const i = v * w + u;
+          if (out[i] || !perhaps[i]) continue;
+          out[i] = 1;
+          next.push(i);
+        }
     }
     edge = next;
   }

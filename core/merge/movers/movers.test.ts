@@ -6,7 +6,8 @@ import { IDENTITY, type Matrix3, transform, translation } from '@/core/raster/ma
 import { normalSource, randomSource } from '@/core/raster/random';
 import { linearToSrgb } from '@/core/raster/srgb';
 import { paint, waves } from '@/tests/paint';
-import { applyChoices, findMovers } from './findMovers';
+import { type FrameLight } from './consistency';
+import { applyChoices, findMovers, moversOf } from './findMovers';
 import { moverTakes } from './takeMovers';
 
 const [W, H] = [600, 400];
@@ -209,4 +210,27 @@ test('a dark frame says how much light there can have been: what is black in one
   expect(list).toHaveLength(1);
   expect(list[0].frame).toBe(0);
   expect(list[0].box.x).toBeLessThan(300 - 12);
+});
+
+test('legs that their ground hides in part belong to the walker; what differs as little far from him does not', () => {
+  const [w, h] = [60, 90];
+  const rows = (from: number, to: number, stops: number) => ({ from, to, stops });
+  const light = (parts: readonly ReturnType<typeof rows>[]): FrameLight => {
+    const even = (value: number): Float32Array => new Float32Array(w * h).fill(value);
+    const log = even(0);
+    for (const { from, to, stops } of parts)
+      for (let y = from; y < to; y++) log.fill(stops, y * w + 25, y * w + 33);
+    const none = even(NaN);
+    return {
+      ...{ width: w, height: h, level: 0, log, spread: even(0.02) },
+      ...{ tint: even(0), tintSpread: even(0.02), least: none, most: none },
+    };
+  };
+  // a coat that is surely another, 3 rows that show no difference, shoes that differ by a fifth of a stop, and as much far below
+  const still = light([]);
+  const walker = light([rows(10, 26, 1), rows(29, 36, 0.2), rows(66, 72, 0.2)]);
+  const { list, regions } = moversOf([still, walker], 0, w, h);
+  expect(list).toHaveLength(1);
+  const at = (y: number): number => regions[y * w + 29];
+  expect([at(15), at(32), at(69)]).toEqual([1, 1, 0]);
 });
