@@ -2,7 +2,7 @@ import { type Kernels, kernels } from '@/core/kernels/kernels';
 import { type EncodedImage, emptyImage } from '@/core/raster/encodedImage';
 import { normalQuantile } from '@/core/raster/random';
 import { emptyRaster, type Raster } from '@/core/raster/raster';
-import { CODES, DEVELOPED } from './developSignal';
+import { DEVELOPED, signalCodes } from './developSignal';
 
 /** What a pixel of the sensor holds and adds. Values of an ordinary full-frame sensor (from memory). */
 export interface Sensor {
@@ -34,8 +34,14 @@ export interface SensorReading {
 const FULL = 0.995;
 /** electrons up to which the Poisson distribution is drawn as it is; above, as a Gaussian of the same mean and variance */
 const FEW = 20;
-/** standard normal numbers in even steps of their distribution: none lies beyond 4.4 */
-const NORMALS = Float32Array.from({ length: 65536 }, (_, i) => normalQuantile((i + 0.5) / 65536));
+let normals: Float32Array | undefined;
+
+/** Standard normal numbers in 65 536 even steps of their distribution, none beyond 4.4; made when they are first asked for. */
+function normalSteps(): Float32Array {
+  normals ??= Float32Array.from({ length: 65536 }, (_, i) => normalQuantile((i + 0.5) / 65536));
+  return normals;
+}
+
 /** pixels read at a time: what the kernel works on stays in the processor's cache */
 const CHUNK = 1 << 16;
 
@@ -69,9 +75,9 @@ export function readSensor(
   const { signal, clipped, image } = reading;
   compiled.borrow(() => {
     const [lit, reached, made] = [0, 1, 2].map(() => compiled.take(4 * CHUNK));
-    const [full, codes, table] = [CHUNK, 3 * CHUNK, CODES.length].map((bytes) => compiled.take(bytes));
-    const normals = compiled.upload(NORMALS);
-    compiled.bytes(table, CODES.length).set(CODES);
+    const [full, codes, table] = [CHUNK, 3 * CHUNK, DEVELOPED + 1].map((bytes) => compiled.take(bytes));
+    const steps = compiled.upload(normalSteps());
+    compiled.bytes(table, DEVELOPED + 1).set(signalCodes());
     for (let from = 0; from < n; from += CHUNK) {
       const count = Math.min(CHUNK, n - from);
       compiled
@@ -82,7 +88,7 @@ export function readSensor(
         compiled.floats(lit, count).set(plane.subarray(from, from + count));
         compiled.readPixels(
           ...[lit, reached, count, fullWell, readNoise, FEW, seed, other, c * n + from, gains[c], FULL],
-          ...[normals, made, full, table, codes + c],
+          ...[steps, made, full, table, codes + c],
         );
         signal.planes[c].set(compiled.floats(made, count), from);
       });
@@ -126,17 +132,19 @@ function readPlain(
 ): void {
   const n = light.length;
   const plane = signal.planes[c];
+  const steps = normalSteps();
+  const developed = signalCodes();
   for (let i = 0; i < n; i++) {
     const mean = Math.max(0, Math.fround(light[i] * reaches[i % reaches.length])) * fullWell;
     const drawn = Math.imul(c * n + i + 1, STEP);
     const bits = bitsAt((seed + drawn) | 0);
     const shot =
       mean > FEW
-        ? mean + Math.sqrt(mean) * NORMALS[bits & 65535]
+        ? mean + Math.sqrt(mean) * steps[bits & 65535]
         : poissonOf(mean, (bitsAt((other + drawn) | 0) >>> 0) / 4294967296);
-    const v = (Math.min(fullWell, shot) + readNoise * NORMALS[bits >>> 16]) / fullWell;
+    const v = (Math.min(fullWell, shot) + readNoise * steps[bits >>> 16]) / fullWell;
     if (v >= FULL) clipped[i] = 1;
     plane[i] = v * gain;
-    image.data[3 * i + c] = CODES[(Math.max(0, Math.min(1, plane[i])) * DEVELOPED + 0.5) | 0];
+    image.data[3 * i + c] = developed[(Math.max(0, Math.min(1, plane[i])) * DEVELOPED + 0.5) | 0];
   }
 }
