@@ -37,7 +37,7 @@ function focusSet(width: number, height: number): KindSet {
 }
 
 function panoramaSet(width: number, height: number): KindSet {
-  const scene = scenes.scene('round', { all: 1 });
+  const scene = scenes.scene('round', { sky: 0.3, sun: 0.22, lamp: 1.6 });
   const frames = Array.from({ length: 7 }, (_, i) =>
     shoot(
       scene,
