@@ -28,8 +28,8 @@ export function resultPlanes(
 }
 
 /** What the layers alone depend on, and what else. */
-function keyOf(what: string, { pixels, layers, match }: ViewScene, rest: readonly unknown[]): string {
-  return JSON.stringify([what, pixels, layers, match.set, rest]);
+function keyOf(what: string, { pixels, layers, match }: ViewScene, rest: readonly unknown[]): () => string {
+  return () => JSON.stringify([what, pixels, layers, match.set, rest]);
 }
 
 function layeredPlanes(scene: ViewScene, level: number, area: Rectangle, kernel: Kernel): Float32Array[] {

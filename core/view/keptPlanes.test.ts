@@ -13,7 +13,11 @@ describe('planes that are kept', () => {
   test('are made once, and belong to whoever gets them', () => {
     const kept = keepPlanes(100);
     let made = 0;
-    const ask = (): Float32Array[] => kept.of('a', () => (made++, plane(4, 7)));
+    const ask = (): Float32Array[] =>
+      kept.of(
+        () => 'a',
+        () => (made++, plane(4, 7)),
+      );
     ask()[0].fill(0);
     expect(ask()[0]).toEqual(plane(4, 7)[0]);
     expect(made).toBe(1);
@@ -23,7 +27,10 @@ describe('planes that are kept', () => {
     const kept = keepPlanes(10);
     const made: string[] = [];
     const ask = (key: string, length = 4): void =>
-      void kept.of(key, () => (made.push(key), plane(length, 1)));
+      void kept.of(
+        () => key,
+        () => (made.push(key), plane(length, 1)),
+      );
     for (const key of ['a', 'b', 'a', 'c', 'a', 'b']) ask(key);
     expect(made).toEqual(['a', 'b', 'c', 'b']);
     // what is larger than all the room is not kept, and nothing goes for it

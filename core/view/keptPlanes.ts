@@ -1,7 +1,7 @@
 /** Planes that were made before, by what they were made from. */
 export interface KeptPlanes {
   /** The planes of a key, made when they are not at hand; the caller may change what it gets. */
-  readonly of: (key: string, make: () => Float32Array[]) => Float32Array[];
+  readonly of: (key: () => string, make: () => Float32Array[]) => Float32Array[];
 }
 
 /** Makes everything anew. */
@@ -14,7 +14,8 @@ export function keepPlanes(most: number): KeptPlanes {
   const copy = (planes: readonly Float32Array[]): Float32Array[] => planes.map((plane) => plane.slice());
   const size = (planes: readonly Float32Array[]): number => planes.reduce((n, plane) => n + plane.length, 0);
   return {
-    of: (key, make) => {
+    of: (keyOf, make) => {
+      const key = keyOf();
       const known = kept.get(key);
       const made = known ?? make();
       if (size(made) > most) return copy(made);
