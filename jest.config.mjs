@@ -19,7 +19,9 @@ const common = {
 };
 export default {
   // a slow machine is no failure
-  testTimeout: 20_000,
+  testTimeout: 60_000,
+  // one less than the cores by default, which is one of two
+  maxWorkers: 2,
   projects: [
     {
       ...common,

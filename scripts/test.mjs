@@ -1,11 +1,23 @@
-// npm test: sets itself up, then format, lint, types, unit tests, build and browser tests. Stops at the first that fails.
+// npm test: sets itself up, then format, types and lint side by side, unit tests, build and browser tests. Stops at the first that fails.
+import { spawn } from 'node:child_process';
+import { fileURLToPath } from 'node:url';
 import { run } from './build.mjs';
 import { findChromium, installPackages } from './install.mjs';
 
 installPackages();
 const { shoot } = await import('./shoot.mjs');
 const { buildIfStale } = await import('./build.mjs');
+const root = fileURLToPath(new URL('..', import.meta.url));
 const node = (tool, ...args) => [process.execPath, [`node_modules/${tool}`, ...args]];
+/** Runs a command while others go on; ends the process when it fails. */
+const beside = (command, args) =>
+  new Promise((done) => {
+    spawn(command, args, { cwd: root, stdio: 'inherit' }).on('close', (status) => {
+      if (status === 0) return done();
+      console.error(`“${args.join(' ')}” failed.`);
+      process.exit(1);
+    });
+  });
 const timed = async (name, step) => {
   const start = Date.now();
   console.log(`\n— ${name}`);
@@ -13,11 +25,12 @@ const timed = async (name, step) => {
   console.log(`— ${name}: ${((Date.now() - start) / 1000).toFixed(0)} s`);
 };
 
-await timed('format', () => run(...node('prettier/bin/prettier.cjs', '--check', '--log-level', 'warn', '.')));
-await timed('lint', () => run(...node('eslint/bin/eslint.js', '.', '--max-warnings', '0')));
-await timed('types', () => {
-  run(...node('typescript/bin/tsc', '-p', 'tsconfig.json'));
-  run(...node('typescript/bin/tsc', '-p', 'core/tsconfig.json'));
+const lint = beside(...node('eslint/bin/eslint.js', '.', '--max-warnings', '0'));
+await timed('format and types, lint beside them', async () => {
+  await beside(...node('prettier/bin/prettier.cjs', '--check', '--log-level', 'warn', '.'));
+  await beside(...node('typescript/bin/tsc', '-p', 'tsconfig.json'));
+  await beside(...node('typescript/bin/tsc', '-p', 'core/tsconfig.json'));
+  await lint;
 });
 await timed('demo frames', shoot);
 await timed('unit tests', () =>
