@@ -14,7 +14,7 @@ const patch = (left: number, top: number, width: number, height: number, value: 
   top,
   light: even(width, height, value),
 });
-// the second lies over part of the first, and both may hang over the border
+// the second lies over part of the first
 const scene: SceneLight = { light: even(W, H, 1), over: [patch(5, 6, 20, 10, 2), patch(20, 10, 12, 8, 3)] };
 const seenAt = (x: number, y: number): number =>
   x >= 20 && x < 32 && y >= 10 && y < 18 ? 3 : x >= 5 && x < 25 && y >= 6 && y < 16 ? 2 : 1;

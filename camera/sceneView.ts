@@ -6,7 +6,7 @@ export type SceneField =
   | { readonly kind: 'flat'; readonly across: number }
   | { readonly kind: 'round'; readonly across: number; readonly down: number };
 
-/** Part of a scene's picture that shows other light than the scene itself. */
+/** Part of a scene's picture, within its borders, that shows other light than the scene itself. */
 export interface LightPatch {
   /** where its first pixel lies */
   readonly left: number;

@@ -2,7 +2,6 @@ import { describe, expect, test } from '@jest/globals';
 import { exposureFusion } from '@/core/merge/exposureFusion';
 import { PAPER_MEASURES } from '@/core/merge/mertensWeight';
 import { Problem } from '@/core/proof/problem';
-import { PLAIN_MASK } from '@/core/mask/mask';
 import { encodedGain } from '@/core/raster/encodedGain';
 import { halveImage } from '@/core/raster/encodedImage';
 import { IDENTITY, translation } from '@/core/raster/matrix3';
@@ -13,9 +12,8 @@ import { mergeFrames } from './mergeFrames';
 import { renderFinished } from './renderFinished';
 import { imageLevels } from './tasks';
 import { isCancelled, type Lane, workerPool } from './workerPool';
-import { NO_ADJUST } from '@/core/match/adjust';
 import { UNFINISHED } from '@/core/view/beforeScene';
-import { PLAIN_SCENE } from '@/tests/sampleScene';
+import { MERGE_LAYER, PLAIN_SCENE } from '@/tests/sampleScene';
 
 type Deferred = { promise: Promise<unknown>; resolve: (v?: unknown) => void; reject: (e: Error) => void };
 function deferred(): Deferred {
@@ -195,18 +193,8 @@ describe('parallel work gives the pixels of the core alone', () => {
       finish: { ...UNFINISHED, exposure: 1 },
       frames: [],
       merge: { levels: [image, halveImage(image)], frames: [], shares: [], noise: 0 },
-      layers: [
-        {
-          id: 'm',
-          source: 'merge',
-          opacity: 1,
-          blend: 'normal',
-          stops: 0,
-          adjust: NO_ADJUST,
-          mask: { ...PLAIN_MASK, base: 'shown', strokes: [] },
-        },
-      ],
-    } as const;
+      layers: [MERGE_LAYER],
+    };
     const done = await renderFinished(inlinePool(), scene, { x: 10, y: 5, width: 61, height: 40 }, 255);
     expect([done.width, done.height, done.white]).toEqual([61, 40, 255]);
     expect(done.data[100]).toBe(Math.round(255 * encodedGain(1)(0.5)));

@@ -1,7 +1,7 @@
 import { describe, expect, test } from '@jest/globals';
 import { NO_ADJUST } from '../match/adjust';
 import { emptyImage } from '../raster/encodedImage';
-import { PLAIN_SCENE } from '@/tests/sampleScene';
+import { MERGE_LAYER, PLAIN_SCENE } from '@/tests/sampleScene';
 import { waves, paint } from '@/tests/paint';
 import { keepPlanes, type KeptPlanes } from './keptPlanes';
 import { renderView } from './renderView';
@@ -53,17 +53,7 @@ describe('a view made with planes that were kept', () => {
     pixels,
     frames: [{ id: 'f', levels, matrix: [1, 0, 0.4, 0, 1, 0.3, 0, 0, 1], stops: 0 }],
     merge: { levels, frames: [], shares: [], noise: 0.01 },
-    layers: [
-      {
-        id: 'm',
-        source: 'merge',
-        opacity: 1,
-        blend: 'normal',
-        stops: 0,
-        adjust: NO_ADJUST,
-        mask: { base: 'shown', feather: 0, follow: 0, inverted: false, strokes: [] },
-      },
-    ],
+    layers: [MERGE_LAYER],
   });
   const area = { x: 4, y: 5, width: 80, height: 60 };
   const render = (from: ViewScene, kept?: KeptPlanes): Uint8ClampedArray =>
@@ -78,7 +68,7 @@ describe('a view made with planes that were kept', () => {
     ['sharpened', { ...scene('1'), finish: { ...finish, sharpen: { amount: 1, radius: 1, edge: 0 } } }],
     ['the whole matched', { ...scene('1'), match: { set: NO_ADJUST, whole: louder } }],
     ['the set matched', { ...scene('1'), match: { set: louder, whole: NO_ADJUST } }],
-    ['another layer', { ...scene('1'), layers: [{ ...scene('1').layers[0], source: 'f' }] }],
+    ['another layer', { ...scene('1'), layers: [{ ...MERGE_LAYER, source: 'f' }] }],
     [
       'straightened',
       { ...scene('1'), finish: { ...finish, straighten: [1, 0.02, 0, -0.02, 1, 0, 0, 0, 1] } },
