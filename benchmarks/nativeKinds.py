@@ -17,7 +17,7 @@ def panorama():
     fitted = time.perf_counter()
     if status == 0:
         stitcher.setCompositingResol(-1)
-        status, _ = stitcher.composePanorama(frames)
+        status, _ = stitcher.composePanorama()
     if status != 0:
         raise RuntimeError(status)
     return fitted - start, time.perf_counter() - fitted

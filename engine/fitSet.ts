@@ -4,6 +4,7 @@ import { type EncodedImage } from '@/core/raster/encodedImage';
 import { type Rectangle } from '@/core/raster/raster';
 import { type PanoramaFit } from '@/core/register/rotation/fitPanorama';
 import { referenceRegistration, type Registration } from '@/core/register/registerPair';
+import { type StarField } from '@/core/register/stars/registerStars';
 import { fitChain } from './fitChain';
 import { fitFrame, type FitInput, fitFrames, type FitWish } from './fitFrames';
 import { fitPanoramaSet, turnedRegistrations } from './fitPanoramaSet';
@@ -131,15 +132,20 @@ async function fitStack(
 ): Promise<Registration[]> {
   let done = 0;
   const own = frames[reference];
+  const fieldOf = (image: EncodedImage): Promise<StarField> =>
+    pool.run((tasks) => tasks.starField(image), { signal });
+  const stars = fieldOf(own.image);
+  const byStars = async (image: EncodedImage): Promise<Registration | undefined> => {
+    const [a, b] = await Promise.all([stars, fieldOf(image)]);
+    return pool.run((tasks) => tasks.registerStars(a, b), { signal });
+  };
   return Promise.all(
     frames.map(async (frame, i) => {
       const { width, height } = frame.image;
       const same = width === own.image.width && height === own.image.height;
-      const stars =
-        i !== reference && same
-          ? await pool.run((tasks) => tasks.registerStars(own.image, frame.image), { signal })
-          : undefined;
-      const fit = stars ?? (await fitFrame(pool, own, frame, wish, signal));
+      const fit =
+        (i !== reference && same ? await byStars(frame.image) : undefined) ??
+        (await fitFrame(pool, own, frame, wish, signal));
       onProgress?.(++done / frames.length);
       return fit;
     }),

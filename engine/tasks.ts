@@ -56,7 +56,7 @@ import { type Rectangle } from '@/core/raster/raster';
 import { reducedGrid } from '@/core/raster/reducedGrid';
 import { featurePoints, type Features } from '@/core/register/features/featurePoints';
 import { linkable, linkFrames } from '@/core/register/features/linkFrames';
-import { registerStars } from '@/core/register/stars/registerStars';
+import { registerStars, starField } from '@/core/register/stars/registerStars';
 import { type PairOptions, type Registration, registerPair } from '@/core/register/registerPair';
 import { type Finding } from '@/core/proof/finding';
 import { keepPlanes } from '@/core/view/keptPlanes';
@@ -147,6 +147,7 @@ export function makeTasks(platform: Platform) {
     featurePoints: (image: EncodedImage) => featurePoints(image),
     linkFrames: (a: EncodedImage, p: Features, b: EncodedImage, q: Features) =>
       linkFrames(linkable(a), p, linkable(b), q),
+    starField,
     registerStars,
     recognise: (frames: readonly SetCandidate[]) => recogniseSet(frames),
     focusEnergy,

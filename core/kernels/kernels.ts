@@ -16,6 +16,10 @@ export interface KernelCalls {
   readonly spreadCells: (...args: number[]) => void;
   readonly overlaySums: (...args: number[]) => void;
   readonly overlayDoubled: (...args: number[]) => void;
+  readonly decodePlane: (plane: number, n: number, gain: number) => void;
+  readonly encodePlane: (plane: number, n: number) => void;
+  readonly hideOutside: (...args: number[]) => void;
+  readonly stackRow: (...args: number[]) => number;
   readonly nearestTwo: (a: number, n: number, b: number, m: number, out: number) => void;
   readonly splitPlanes: (
     src: number,

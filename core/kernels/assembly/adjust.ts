@@ -1,33 +1,6 @@
 // Change of tone and colour of encoded pixels: neutral gains, tone by zones on luminance, chroma in Oklab.
-import { exp4, log4 } from './maths';
-
-/** Positive numbers to a power. */
-@inline
-function power(x: v128, exponent: f32): v128 {
-  return exp4(f32x4.mul(log4(x), f32x4.splat(exponent)));
-}
-
-const SIGN: i32 = 0x80000000;
-
-/** sRGB decoding (IEC 61966-2-1), odd and unbounded. */
-@inline
-function decode4(v: v128): v128 {
-  const a = f32x4.abs(v);
-  const curve = power(f32x4.mul(f32x4.add(f32x4.max(a, f32x4.splat(0.04045)), f32x4.splat(0.055)), f32x4.splat(1 / 1.055)), 2.4);
-  const line = f32x4.mul(a, f32x4.splat(1 / 12.92));
-  const light = v128.bitselect(curve, line, f32x4.gt(a, f32x4.splat(0.04045)));
-  return v128.or(light, v128.and(v, i32x4.splat(SIGN)));
-}
-
-/** sRGB encoding, odd and unbounded. */
-@inline
-function encode4(v: v128): v128 {
-  const a = f32x4.abs(v);
-  const curve = f32x4.sub(f32x4.mul(power(f32x4.max(a, f32x4.splat(0.0031308)), 1 / 2.4), f32x4.splat(1.055)), f32x4.splat(0.055));
-  const line = f32x4.mul(a, f32x4.splat(12.92));
-  const code = v128.bitselect(curve, line, f32x4.gt(a, f32x4.splat(0.0031308)));
-  return v128.or(code, v128.and(v, i32x4.splat(SIGN)));
-}
+import { log4 } from './maths';
+import { decode4, encode4, power, SIGN } from './transfer';
 
 /** Cube root, odd. */
 @inline

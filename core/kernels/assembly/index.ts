@@ -11,3 +11,5 @@ export { adjustPixels } from './adjust';
 export { mixRipples } from './ripples';
 export { readPixels } from './sensor';
 export { spreadCells, overlaySums, overlayDoubled } from './defocus';
+export { decodePlane, encodePlane } from './transfer';
+export { hideOutside, stackRow } from './stack';

@@ -3,21 +3,24 @@
 // `exact` holds 32 bytes: the six weights as floats.
 
 const PHASES: f64 = 1024;
+const PHASE_BITS: i32 = 10;
+const PHASE_MASK: i32 = 1023;
 
+// a byte beyond 15 gives 0: pairs of neighbours become 16-bit numbers side by side, R0 R1 G0 G1 B0 B1
+const N: i8 = -128;
+
+/** Six pixels of three bytes weighed; the last pair is taken from a load two bytes on. */
 @inline
 function row8(p: usize, w0: v128, w1: v128, w2: v128): v128 {
   const v = v128.load(p);
-  const u = v128.load(p, 2);
-  // six pixels of three bytes; pairs of neighbours side by side: R0 R1 G0 G1 B0 B1 · · | R2 R3 G2 G3 B2 B3 · ·
-  const ab = v128.shuffle<u8>(v, u, 0, 3, 1, 4, 2, 5, 0, 0, 6, 9, 7, 10, 8, 11, 0, 0);
-  // bytes 12…17: the last pair; byte k of u is byte k + 2
-  const c = v128.shuffle<u8>(v, u, 12, 15, 13, 30, 14, 31, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0);
-  const s = i32x4.add(
-    i32x4.dot_i16x8_s(i16x8.extend_low_i8x16_u(ab), w0),
-    i32x4.dot_i16x8_s(i16x8.extend_high_i8x16_u(ab), w1),
-  );
+  const first = i8x16.swizzle(v, i8x16(0, N, 3, N, 1, N, 4, N, 2, N, 5, N, N, N, N, N));
+  const second = i8x16.swizzle(v, i8x16(6, N, 9, N, 7, N, 10, N, 8, N, 11, N, N, N, N, N));
+  const third = i8x16.swizzle(v128.load(p, 2), i8x16(10, N, 13, N, 11, N, 14, N, 12, N, 15, N, N, N, N, N));
   return f32x4.convert_i32x4_s(
-    i32x4.add(s, i32x4.dot_i16x8_s(i16x8.extend_low_i8x16_u(c), w2)),
+    i32x4.add(
+      i32x4.add(i32x4.dot_i16x8_s(first, w0), i32x4.dot_i16x8_s(second, w1)),
+      i32x4.dot_i16x8_s(third, w2),
+    ),
   );
 }
 
@@ -71,17 +74,19 @@ function edgePixel(
   return f32x4(r, g, b, 0);
 }
 
-/** One pixel of a source at (sx, sy), which lies on it. */
+/** One pixel of a source. @param place both coordinates, within the source */
 @inline
 function pixelAt(
   src: usize, w: i32, h: i32, firstRow: i32, bytes: i32, stride: usize, whole: usize, exact: usize,
-  sx: f64, sy: f64, unit: v128, plain: v128,
+  place: v128, unit: v128, plain: v128,
 ): v128 {
-  const ix = <i32>sx, iy = <i32>sy;
-  const px = <usize>((sx - <f64>ix) * PHASES + 0.5);
-  const wy = exact + (<usize>((sy - <f64>iy) * PHASES + 0.5) << 5);
+  const q = i32x4.trunc_sat_f64x2_s_zero(f64x2.add(f64x2.mul(place, f64x2.splat(PHASES)), f64x2.splat(0.5)));
+  const qx = i32x4.extract_lane(q, 0), qy = i32x4.extract_lane(q, 1);
+  const ix = qx >> PHASE_BITS, iy = qy >> PHASE_BITS;
+  const px = <usize>(qx & PHASE_MASK);
+  const wy = exact + (<usize>(qy & PHASE_MASK) << 5);
   let v: v128;
-  if (ix >= 2 && iy >= 2 && ix < w - 3 && iy < h - 3) {
+  if (<u32>(ix - 2) < <u32>max<i32>(0, w - 5) && <u32>(iy - 2) < <u32>max<i32>(0, h - 5)) {
     const p = src + <usize>(iy - 2 - firstRow) * stride + <usize>(ix - 2) * 3 * <usize>bytes;
     if (bytes == 1) {
       const wx = whole + px * 48;
@@ -124,20 +129,25 @@ export function warpLanczos(
   dst: usize, plane: usize, outW: i32, rows: i32, x0: f64, y0: f64, scale: f32,
   m0: f64, m1: f64, m2: f64, m3: f64, m4: f64, m5: f64, m6: f64, m7: f64, m8: f64,
 ): void {
-  const maxX = <f64>(w - 1), maxY = <f64>(h - 1);
+  const zero = f64x2.splat(0), most = f64x2(<f64>(w - 1), <f64>(h - 1));
   const stride = <usize>w * 3 * <usize>bytes;
   const unit = f32x4.splat(bytes == 1 ? scale / 16384 : scale);
   const plain = f32x4.splat(scale);
+  const along = f64x2(m0, m3), down = f64x2(m1, m4), from = f64x2(m2, m5);
+  const even = m6 == 0 && m7 == 0;
   let o = dst;
   for (let y = 0; y < rows; y++) {
     const Y = <f64>y + y0;
-    const ny = m1 * Y + m2, my = m4 * Y + m5, dy = m7 * Y + m8;
+    const line = f64x2.add(f64x2.mul(down, f64x2.splat(Y)), from);
+    const dy = m7 * Y + m8;
+    let d = 1.0 / dy;
     for (let x = 0; x < outW; x++) {
       const X = <f64>x + x0;
-      const d = 1.0 / (m6 * X + dy);
-      const sx = min<f64>(maxX, max<f64>(0, (m0 * X + ny) * d));
-      const sy = min<f64>(maxY, max<f64>(0, (m3 * X + my) * d));
-      const v = pixelAt(src, w, h, firstRow, bytes, stride, whole, exact, sx, sy, unit, plain);
+      if (!even) d = 1.0 / (m6 * X + dy);
+      const there = f64x2.mul(f64x2.add(f64x2.mul(along, f64x2.splat(X)), line), f64x2.splat(d));
+      // no number becomes 0
+      const place = f64x2.pmin(most, f64x2.pmax(zero, there));
+      const v = pixelAt(src, w, h, firstRow, bytes, stride, whole, exact, place, unit, plain);
       v128.store32_lane(o, v, 0);
       v128.store32_lane(o + plane, v, 1);
       v128.store32_lane(o + 2 * plane, v, 2);
@@ -155,7 +165,7 @@ export function warpGrid(
   src: usize, w: i32, h: i32, firstRow: i32, bytes: i32, whole: usize, exact: usize,
   dst: usize, plane: usize, outW: i32, rows: i32, grid: usize, gridW: i32, cell: i32, scale: f32, inside: usize, slack: f32,
 ): void {
-  const maxX = <f64>(w - 1), maxY = <f64>(h - 1);
+  const zero = f64x2.splat(0), most = f64x2(<f64>(w - 1), <f64>(h - 1));
   const stride = <usize>w * 3 * <usize>bytes;
   const unit = f32x4.splat(bytes == 1 ? scale / 16384 : scale);
   const plain = f32x4.splat(scale);
@@ -164,31 +174,35 @@ export function warpGrid(
   let o: usize = 0;
   for (let y = 0; y < rows; y++) {
     const j = y / cell;
-    const fy = <f64>(y - j * cell) * share;
-    for (let x = 0; x < outW; x++) {
-      const i = x / cell;
-      const fx = <f64>(x - i * cell) * share;
-      const p = grid + <usize>j * line + (<usize>i << 4);
-      const au = load<f64>(p), av = load<f64>(p, 8);
-      const bu = load<f64>(p + line), bv = load<f64>(p + line, 8);
-      const tu = au + fx * (load<f64>(p, 16) - au), tv = av + fx * (load<f64>(p, 24) - av);
-      const du = bu + fx * (load<f64>(p + line, 16) - bu), dv = bv + fx * (load<f64>(p + line, 24) - bv);
-      const u = tu + fy * (du - tu), v = tv + fy * (dv - tv);
-      const border = <f32>min<f64>(min<f64>(u, v), min<f64>(maxX - u, maxY - v));
-      if (border >= slack) {
-        store<f32>(inside + o, border);
-        const sx = min<f64>(maxX, max<f64>(0, u)), sy = min<f64>(maxY, max<f64>(0, v));
-        const c = pixelAt(src, w, h, firstRow, bytes, stride, whole, exact, sx, sy, unit, plain);
-        v128.store32_lane(dst + o, c, 0);
-        v128.store32_lane(dst + plane + o, c, 1);
-        v128.store32_lane(dst + 2 * plane + o, c, 2);
-      } else {
-        store<f32>(inside + o, border == border ? border : -1e6);
-        store<f32>(dst + o, 0);
-        store<f32>(dst + plane + o, 0);
-        store<f32>(dst + 2 * plane + o, 0);
+    const fy = f64x2.splat(<f64>(y - j * cell) * share);
+    let p = grid + <usize>j * line;
+    for (let x = 0; x < outW; x += cell, p += 16) {
+      const left = v128.load(p), right = v128.load(p, 16);
+      const above = f64x2.sub(right, left);
+      const under = v128.load(p + line);
+      const below = f64x2.sub(v128.load(p + line, 16), under);
+      const end = min<i32>(cell, outW - x);
+      for (let i = 0; i < end; i++, o += 4) {
+        const fx = f64x2.splat(<f64>i * share);
+        const t = f64x2.add(left, f64x2.mul(fx, above));
+        const there = f64x2.add(t, f64x2.mul(fy, f64x2.sub(f64x2.add(under, f64x2.mul(fx, below)), t)));
+        const inner = f64x2.pmin(there, f64x2.sub(most, there));
+        const u = f64x2.extract_lane(inner, 0), v = f64x2.extract_lane(inner, 1);
+        const border = <f32>(u < v ? u : v);
+        if (border >= slack) {
+          store<f32>(inside + o, border);
+          const place = f64x2.pmin(most, f64x2.pmax(zero, there));
+          const c = pixelAt(src, w, h, firstRow, bytes, stride, whole, exact, place, unit, plain);
+          v128.store32_lane(dst + o, c, 0);
+          v128.store32_lane(dst + plane + o, c, 1);
+          v128.store32_lane(dst + 2 * plane + o, c, 2);
+        } else {
+          store<f32>(inside + o, border == border ? border : -1e6);
+          store<f32>(dst + o, 0);
+          store<f32>(dst + plane + o, 0);
+          store<f32>(dst + 2 * plane + o, 0);
+        }
       }
-      o += 4;
     }
   }
 }

@@ -6,7 +6,7 @@ import { IDENTITY, transform } from '../../raster/matrix3';
 import { normalSource, randomSource } from '../../raster/random';
 import { encodeClipped, srgbToLinear } from '../../raster/srgb';
 import { findStars, isStarry, starWidth } from '../../register/stars/findStars';
-import { registerStars } from '../../register/stars/registerStars';
+import { registerStars, starField } from '../../register/stars/registerStars';
 import { planFusion } from '../fusionPlan';
 import { removeBackground, skyBackground } from './skyBackground';
 import { type StackBuffers, stackBand, type StackMethod } from './stackBand';
@@ -107,7 +107,7 @@ describe('stars', () => {
   });
 
   test('another night, shifted and turned by 6°, is laid over to a tenth of a pixel', () => {
-    const fit = registerStars(first, second);
+    const fit = registerStars(starField(first), starField(second));
     if (!fit) throw new Error('not fitted');
     const a = (turned.turn * Math.PI) / 180;
     let square = 0;
@@ -130,7 +130,7 @@ describe('stars', () => {
   });
 
   test('a picture without a sky is no star field', () =>
-    expect(registerStars(noisy(1), noisy(2))).toBeUndefined());
+    expect(registerStars(starField(noisy(1)), starField(noisy(2)))).toBeUndefined());
 
   test('the town’s light is taken out and the stars stay', () => {
     const before = skyBackground(first);

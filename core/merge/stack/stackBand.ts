@@ -1,8 +1,10 @@
 import { type EncodedImage } from '../../raster/encodedImage';
 import { type Matrix3 } from '../../raster/matrix3';
 import { decodePlane, encodeClipped } from '../../raster/srgb';
-import { coverage, warpImage } from '../../raster/warp';
+import { coverage, plainWarp } from '../../raster/warp';
+import { kernels } from '../../kernels/kernels';
 import { type Band } from '../fusionPlan';
+import { MOST_SORTED, stackBandKernels } from './stackBandKernels';
 
 /** How the samples of a place become one. */
 export type StackMethod = 'mean' | 'median' | 'clip' | 'max' | 'min';
@@ -33,6 +35,9 @@ const CLIP = 2.5;
 const PASSES = 4;
 /** clamping at 1.5 deviations makes a normal's deviation smaller by this */
 const WINSOR = 1.134;
+/** samples count as equally near to a median within this share, and at least so much light */
+const TIE = 1e-3;
+const TINY = 1e-7;
 
 /**
  * Stacks the rows of one band: every frame is resampled once, brought to the reference's exposure in linear light, and the samples of each
@@ -40,6 +45,21 @@ const WINSOR = 1.134;
  * (Huber 1981), so that a satellite or a walker cannot widen it.
  */
 export function stackBand(
+  ...args: [
+    frames: readonly StackFrame[],
+    method: StackMethod,
+    width: number,
+    band: Band,
+    buffers: StackBuffers,
+  ]
+): void {
+  const compiled = args[0].length <= MOST_SORTED ? kernels() : undefined;
+  if (compiled) stackBandKernels(compiled, ...args);
+  else stackBandPlain(...args);
+}
+
+/** The plain form of {@link stackBand}: the reference that the kernels are held against. */
+export function stackBandPlain(
   frames: readonly StackFrame[],
   method: StackMethod,
   width: number,
@@ -48,7 +68,7 @@ export function stackBand(
 ): void {
   const area = { x: 0, y: band.top, width, height: band.rows };
   const pictures = frames.map((f) => {
-    const planes = warpImage(f.image, f.matrix, area, 'lanczos');
+    const planes = plainWarp(f.image, f.matrix, area, 'lanczos');
     planes.forEach(decodePlane);
     if (f.stops !== 0) {
       const gain = 2 ** -f.stops;
@@ -121,10 +141,12 @@ const METHODS: Readonly<Record<StackMethod, (s: Sample) => number>> = {
   },
   median: (s) => {
     const m = median(s);
-    let nearest = 0;
-    for (let k = 1; k < s.count; k++)
-      if (Math.abs(s.values[k] - m) < Math.abs(s.values[nearest] - m)) nearest = k;
-    return only(s, nearest, m);
+    let nearest = Infinity;
+    for (let k = 0; k < s.count; k++) nearest = Math.min(nearest, Math.abs(s.values[k] - m));
+    // of an even number the two in the middle make it
+    const reach = nearest * (1 + TIE) + TINY;
+    for (let k = 0; k < s.count; k++) s.kept[k] = Math.abs(s.values[k] - m) <= reach ? 1 : 0;
+    return m;
   },
   max: (s) => extreme(s, 1),
   min: (s) => extreme(s, -1),

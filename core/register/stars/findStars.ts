@@ -41,15 +41,21 @@ export function findStars(source: EncodedImage, most = 300): Star[] {
     light[i] = 0.25 * (table[data[3 * i]] + 2 * table[data[3 * i + 1]] + table[data[3 * i + 2]]);
   const { sky, noise, columns } = skyGrid(light, w, h);
   const stars: Star[] = [];
-  for (let y = MARGIN; y + MARGIN < h; y++)
-    for (let x = MARGIN, i = y * w + MARGIN; x + MARGIN < w; x++, i++) {
-      const cell = ((y / CELL) | 0) * columns + ((x / CELL) | 0);
-      const v = light[i] - sky[cell];
-      if (v < STANDS_OUT * noise[cell] || v < 1e-4) continue;
-      if (!isPeak(light, i, w)) continue;
-      const star = measure(light, i, x, y, w, sky[cell]);
-      if (star) stars.push(star);
+  for (let y = MARGIN; y + MARGIN < h; y++) {
+    const row = ((y / CELL) | 0) * columns;
+    for (let from = MARGIN; from + MARGIN < w;) {
+      const column = (from / CELL) | 0;
+      const end = Math.min(w - MARGIN, (column + 1) * CELL);
+      const own = sky[row + column];
+      const least = own + Math.max(1e-4, STANDS_OUT * noise[row + column]);
+      for (let i = y * w + from, last = y * w + end; i < last; i++) {
+        if (light[i] < least || !isPeak(light, i, w)) continue;
+        const star = measure(light, i, i - y * w, y, w, own);
+        if (star) stars.push(star);
+      }
+      from = end;
     }
+  }
   stars.sort((a, b) => b.flux - a.flux);
   return stars.slice(0, most);
 }
@@ -64,17 +70,17 @@ function skyGrid(
   const rows = Math.ceil(h / CELL);
   const sky = new Float32Array(columns * rows);
   const noise = new Float32Array(columns * rows);
-  const values: number[] = [];
+  const samples = new Float32Array((CELL / 2) ** 2);
   for (let r = 0; r < rows; r++)
     for (let c = 0; c < columns; c++) {
-      values.length = 0;
+      let n = 0;
       for (let y = r * CELL; y < Math.min(h, (r + 1) * CELL); y += 2)
-        for (let x = c * CELL; x < Math.min(w, (c + 1) * CELL); x += 2) values.push(light[y * w + x]);
-      values.sort((a, b) => a - b);
-      const median = values[values.length >> 1];
+        for (let x = c * CELL; x < Math.min(w, (c + 1) * CELL); x += 2) samples[n++] = light[y * w + x];
+      const values = samples.subarray(0, n).sort();
+      const median = values[n >> 1];
       sky[r * columns + c] = median;
       // the lower half alone: stars only add
-      noise[r * columns + c] = 1.4826 * (median - values[values.length >> 2]) + 1e-6;
+      noise[r * columns + c] = 1.4826 * (median - values[n >> 2]) + 1e-6;
     }
   return { sky, noise, columns };
 }

@@ -2,7 +2,7 @@ import { type EncodedImage } from '../../raster/encodedImage';
 import { transform, turnAndScale } from '../../raster/matrix3';
 import { referenceRegistration, type Registration } from '../registerPair';
 import { type TileResidual } from '../tileResidual';
-import { findStars, isStarry } from './findStars';
+import { findStars, isStarry, type Star } from './findStars';
 import { matchStars } from './matchStars';
 
 /** so many of the reference's stars must be found again */
@@ -10,12 +10,24 @@ const LEAST_SHARE = 0.4;
 /** stars that are found again lie within this of each other, pixels; glints and lamps do not */
 const FARTHEST = 0.35;
 
+/** A night frame as its stars. */
+export interface StarField {
+  readonly width: number;
+  readonly height: number;
+  readonly stars: readonly Star[];
+}
+
+/** The stars of a frame, for {@link registerStars}. */
+export function starField(image: EncodedImage): StarField {
+  return { width: image.width, height: image.height, stars: findStars(image) };
+}
+
 /**
  * Registers a night frame by its stars, however the field turned between nights.
  * @returns undefined when the pictures do not show enough of the same stars; they are then no star fields
  */
-export function registerStars(reference: EncodedImage, frame: EncodedImage): Registration | undefined {
-  const [a, b] = [findStars(reference), findStars(frame)];
+export function registerStars(reference: StarField, frame: StarField): Registration | undefined {
+  const [a, b] = [reference.stars, frame.stars];
   if (!isStarry(reference, a) || !isStarry(frame, b)) return undefined;
   const fit = matchStars(a, b);
   if (!fit || fit.pairs.length < LEAST_SHARE * Math.min(a.length, b.length)) return undefined;
