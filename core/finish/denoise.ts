@@ -32,7 +32,7 @@ export function denoisePlanes(
     const plane = 4 * n + 16;
     return compiled.borrow(() => {
       const at = compiled.take(3 * plane);
-      const [scratch, column] = [8 * plane, 8 * (width + 4)].map((bytes) => compiled.take(bytes));
+      const [scratch, column] = [9 * plane, 8 * (width + 4)].map((bytes) => compiled.take(bytes));
       planes.forEach((p, c) => compiled.floats(at + c * plane, n).set(p));
       compiled.denoisePlanes(
         ...[at, plane, width, height, amount, LUMA_RADIUS, lumaEven, CHROMA_RADIUS, chromaEven],

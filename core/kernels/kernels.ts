@@ -19,6 +19,9 @@ export interface KernelCalls {
   readonly decodePlane: (plane: number, n: number, gain: number) => void;
   readonly encodePlane: (plane: number, n: number) => void;
   readonly hideOutside: (...args: number[]) => void;
+  readonly meanPlane: (...args: number[]) => void;
+  readonly guideMeans: (...args: number[]) => void;
+  readonly guidedUnder: (...args: number[]) => void;
   readonly stackRow: (...args: number[]) => number;
   readonly nearestTwo: (a: number, n: number, b: number, m: number, out: number) => void;
   readonly splitPlanes: (

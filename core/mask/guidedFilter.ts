@@ -1,3 +1,5 @@
+import { type Kernels, kernels } from '../kernels/kernels';
+
 /**
  * Guided filter (He, Sun & Tang 2010): the plane that follows `input` in the mean and the edges of `guide` in detail.
  * @param radius of the window, pixels
@@ -22,8 +24,56 @@ export function guidedBy(
   radius: number,
   smoothness: number,
 ): (input: Float32Array) => Float32Array {
+  const k = kernels();
+  if (!k) return plainGuidedBy(guide, width, height, radius, smoothness);
+  const { plane, column } = roomFor(width, height);
+  const [mean, square] = k.borrow(() => {
+    const [own, at, squareAt, work, rows] = [k.upload(guide), ...room(k, plane, 4)];
+    k.guideMeans(own, width, height, radius, at, squareAt, work, rows, k.take(column));
+    return [at, squareAt].map((p) => k.floats(p, guide.length).slice());
+  });
+  return (input) =>
+    k.borrow(() => {
+      const [own, at, squareAt, out] = [guide, mean, square, input].map((data) => k.upload(data));
+      const scratch = k.take(4 * plane);
+      k.guidedUnder(
+        ...[out, own, at, squareAt, width, height, radius, smoothness],
+        ...[out, scratch, plane, k.take(column)],
+      );
+      return k.floats(out, input.length).slice();
+    });
+}
+
+/** Bytes of a plane, and of a column of sums, as the kernels want them. */
+function roomFor(width: number, height: number): { plane: number; column: number } {
+  return { plane: Math.ceil((width * height * 4 + 16) / 64) * 64, column: 8 * (width + 4) };
+}
+
+const room = (k: Kernels, plane: number, count: number): number[] =>
+  Array.from({ length: count }, () => k.take(plane));
+
+/** Mean over a (2r + 1)² window cut off at the borders. */
+export function boxMean(data: Float32Array, w: number, h: number, r: number): Float32Array {
+  const k = kernels();
+  if (!k) return plainBoxMean(data, w, h, r);
+  const { plane, column } = roomFor(w, h);
+  return k.borrow(() => {
+    const [src, dst, rows] = [k.upload(data), ...room(k, plane, 2)];
+    k.meanPlane(src, w, h, r, dst, rows, k.take(column));
+    return k.floats(dst, data.length).slice();
+  });
+}
+
+/** The plain form of {@link guidedBy}, which the kernel is held against. */
+export function plainGuidedBy(
+  guide: Float32Array,
+  width: number,
+  height: number,
+  radius: number,
+  smoothness: number,
+): (input: Float32Array) => Float32Array {
   const n = guide.length;
-  const mean = (plane: Float32Array): Float32Array => boxMean(plane, width, height, radius);
+  const mean = (plane: Float32Array): Float32Array => plainBoxMean(plane, width, height, radius);
   const meanGuide = mean(guide);
   const square = mean(guide.map((v) => v * v));
   return (input) => {
@@ -45,8 +95,8 @@ export function guidedBy(
   };
 }
 
-/** Mean over a (2r + 1)² window cut off at the borders, by running sums. */
-export function boxMean(data: Float32Array, w: number, h: number, r: number): Float32Array {
+/** The plain form of {@link boxMean}, which the kernel is held against. */
+export function plainBoxMean(data: Float32Array, w: number, h: number, r: number): Float32Array {
   const rows = new Float32Array(data.length);
   for (let y = 0; y < h; y++) {
     const o = y * w;

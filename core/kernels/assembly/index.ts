@@ -13,3 +13,4 @@ export { readPixels } from './sensor';
 export { spreadCells, overlaySums, overlayDoubled } from './defocus';
 export { decodePlane, encodePlane } from './transfer';
 export { hideOutside, stackRow } from './stack';
+export { meanPlane, guideMeans, guidedUnder } from './window';
