@@ -1,7 +1,9 @@
 import { type SetKind } from '@/core/capture/setKind';
 import { type Merged } from '@/core/merge/exposureFusion';
-import { type FocusSchool, type SchoolChoice } from '@/core/merge/focus/chooseSchool';
+import { chooseSchool, type FocusSchool, type SchoolChoice } from '@/core/merge/focus/chooseSchool';
 import { focusFindings } from '@/core/merge/focus/focusFindings';
+import { mapOf } from '@/core/merge/focus/focusMap';
+import { cellBands, focusBuffers } from '@/core/merge/focus/focusPlan';
 import { planFusion } from '@/core/merge/fusionPlan';
 import { type FusionMeasures, PAPER_MEASURES } from '@/core/merge/mertensWeight';
 import { EVENING, type MomentRegion, type MomentWishes } from '@/core/merge/moments/chooseMoments';
@@ -145,7 +147,18 @@ async function mergeFocus(
       return energy;
     }),
   );
-  const { map, choice } = await pool.run((tasks) => tasks.focusMap(energies), { signal });
+  const buffers = focusBuffers(energies[0], frames.length);
+  const bands = cellBands(energies[0]);
+  await Promise.all(
+    bands.map((band) => pool.run((tasks) => tasks.shareBand(energies, band, buffers), { signal })),
+  );
+  const noises = energies.map((e) => e.noise);
+  await pool.run((tasks) => tasks.farAnswers(noises, buffers), { signal });
+  const lost = await Promise.all(
+    bands.map((band) => pool.run((tasks) => tasks.mapBand(energies, band, buffers), { signal })),
+  );
+  const map = mapOf(buffers, lost);
+  const choice = chooseSchool(map.lost);
   const school = wish.focus === 'auto' ? choice.school : wish.focus;
   const weights = school === 'pyramid' ? BY_DETAIL : map;
   const merged = await mergeChosen(pool, pixels(frames), weights, width, height, {

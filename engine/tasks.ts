@@ -32,9 +32,10 @@ import { mergeFindings } from '@/core/merge/mergeFindings';
 import { type EncodedImage, emptyImage, halveImage } from '@/core/raster/encodedImage';
 import { recogniseSet, type SetCandidate } from '@/core/capture/recogniseSet';
 import { frameOnGrid, gridLevel } from '@/core/merge/frameOnGrid';
-import { type FocusEnergy, focusEnergy } from '@/core/merge/focus/focusEnergy';
-import { chooseSchool } from '@/core/merge/focus/chooseSchool';
-import { focusMap } from '@/core/merge/focus/focusMap';
+import { focusEnergy } from '@/core/merge/focus/focusEnergy';
+import { farAnswers } from '@/core/merge/focus/farAnswers';
+import { mapBand } from '@/core/merge/focus/mapBand';
+import { shareBand } from '@/core/merge/focus/shareBand';
 import { fuseFocusBand } from '@/core/merge/focus/fuseFocusBand';
 import { fuseFocusCoarse } from '@/core/merge/focus/fuseFocusCoarse';
 import { chooseMoments, type MomentWishes } from '@/core/merge/moments/chooseMoments';
@@ -151,11 +152,9 @@ export function makeTasks(platform: Platform) {
     registerStars,
     recognise: (frames: readonly SetCandidate[]) => recogniseSet(frames),
     focusEnergy,
-    /** the depth map, and the school of merging that it speaks for */
-    focusMap: (frames: readonly FocusEnergy[]) => {
-      const map = focusMap(frames);
-      return { map, choice: chooseSchool(frames, map) };
-    },
+    shareBand,
+    farAnswers,
+    mapBand,
     fuseFocusBand,
     fuseFocusCoarse,
     stackBand,

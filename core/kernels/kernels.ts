@@ -22,6 +22,16 @@ export interface KernelCalls {
   readonly meanPlane: (...args: number[]) => void;
   readonly guideMeans: (...args: number[]) => void;
   readonly guidedUnder: (...args: number[]) => void;
+  readonly greyRows: (...args: number[]) => void;
+  readonly laplacianCells: (...args: number[]) => void;
+  readonly ownShares: (...args: number[]) => void;
+  readonly takeAnswers: (...args: number[]) => void;
+  readonly spreadCellRows: (...args: number[]) => void;
+  readonly layCells: (...args: number[]) => void;
+  readonly aboveZero: (src: number, n: number, dst: number) => void;
+  readonly blockMeans: (src: number, w: number, h: number, dst: number) => void;
+  readonly settleShares: (...args: number[]) => void;
+  readonly countLost: (...args: number[]) => number;
   readonly stackRow: (...args: number[]) => number;
   readonly nearestTwo: (a: number, n: number, b: number, m: number, out: number) => void;
   readonly splitPlanes: (
@@ -106,6 +116,8 @@ export interface Kernels extends KernelCalls {
   readonly keep: (bytes: number) => number;
   /** takes room for a plane and copies it there */
   readonly upload: (data: Float32Array) => number;
+  /** takes room for a list of addresses, 4 bytes each, and copies it there */
+  readonly addresses: (of: readonly number[]) => number;
   readonly borrow: <T>(run: () => T) => T;
 }
 
@@ -178,6 +190,11 @@ function instantiate(): Kernels | undefined {
     upload: (data) => {
       const at = take(data.length * 4);
       floats(at, data.length).set(data);
+      return at;
+    },
+    addresses: (of) => {
+      const at = take(of.length * 4);
+      new Uint32Array(memory.buffer, at, of.length).set(of);
       return at;
     },
     bytes: (at, length) => new Uint8Array(memory.buffer, at, length),

@@ -13,35 +13,36 @@ export function guidedFilter(
   radius: number,
   smoothness: number,
 ): Float32Array {
-  return guidedBy(guide, width, height, radius, smoothness)(input);
+  return guidedAll([input], guide, width, height, radius, smoothness)[0];
 }
 
-/** {@link guidedFilter} for several planes under one guide, whose own part is worked out once. */
-export function guidedBy(
+/** {@link guidedFilter} of several planes under one guide, whose own part is worked out once. */
+export function guidedAll(
+  inputs: readonly Float32Array[],
   guide: Float32Array,
   width: number,
   height: number,
   radius: number,
   smoothness: number,
-): (input: Float32Array) => Float32Array {
+): Float32Array[] {
   const k = kernels();
-  if (!k) return plainGuidedBy(guide, width, height, radius, smoothness);
+  if (!k) return inputs.map(plainGuidedBy(guide, width, height, radius, smoothness));
   const { plane, column } = roomFor(width, height);
-  const [mean, square] = k.borrow(() => {
-    const [own, at, squareAt, work, rows] = [k.upload(guide), ...room(k, plane, 4)];
-    k.guideMeans(own, width, height, radius, at, squareAt, work, rows, k.take(column));
-    return [at, squareAt].map((p) => k.floats(p, guide.length).slice());
-  });
-  return (input) =>
-    k.borrow(() => {
-      const [own, at, squareAt, out] = [guide, mean, square, input].map((data) => k.upload(data));
-      const scratch = k.take(4 * plane);
+  return k.borrow(() => {
+    const own = k.upload(guide);
+    const [mean, square, out] = room(k, plane, 3);
+    const scratch = k.take(4 * plane);
+    const sums = k.take(column);
+    k.guideMeans(own, width, height, radius, mean, square, scratch, scratch + plane, sums);
+    return inputs.map((input) => {
+      k.floats(out, input.length).set(input);
       k.guidedUnder(
-        ...[out, own, at, squareAt, width, height, radius, smoothness],
-        ...[out, scratch, plane, k.take(column)],
+        ...[out, own, mean, square, width, height, radius, smoothness],
+        ...[out, scratch, plane, sums],
       );
       return k.floats(out, input.length).slice();
     });
+  });
 }
 
 /** Bytes of a plane, and of a column of sums, as the kernels want them. */
@@ -64,7 +65,7 @@ export function boxMean(data: Float32Array, w: number, h: number, r: number): Fl
   });
 }
 
-/** The plain form of {@link guidedBy}, which the kernel is held against. */
+/** The plain form of {@link guidedAll}, which the kernel is held against: for one plane after the other. */
 export function plainGuidedBy(
   guide: Float32Array,
   width: number,

@@ -1,3 +1,4 @@
+import { type Kernels } from '../kernels/kernels';
 import { type Rectangle } from '../raster/raster';
 import { gridRow, type ReducedGrid } from '../raster/reducedGrid';
 import { type FusionMeasures } from './mertensWeight';
@@ -26,4 +27,26 @@ export function chosenRows(chosen: ChosenWeights, frame: number, area: Rectangle
     if (gridRow(row, plane, chosen, area.x, area.y + y)) for (let x = 0; x < row.length; x++) row[x] += TINY;
     else row.fill(TINY);
   }
+}
+
+/** {@link chosenRows} by the compiled kernels, into their memory at `out`. */
+export function chosenRowsKernel(
+  k: Kernels,
+  { planes, width, height, level }: ChosenWeights,
+  frame: number,
+  area: Rectangle,
+  out: number,
+): void {
+  const scale = 2 ** level;
+  const rowOf = (y: number): number => Math.min(height - 1, Math.max(0, Math.floor((y + 0.5) / scale - 0.5)));
+  const first = rowOf(area.y);
+  const end = Math.min(height, rowOf(area.y + area.height - 1) + 2);
+  k.borrow(() => {
+    const cells = k.upload(planes[frame].subarray(first * width, end * width));
+    const line = k.take(4 * width + 16);
+    k.spreadCellRows(
+      ...[cells, width, height, first, scale, area.x, area.y, area.width, area.height],
+      ...[TINY, line, out],
+    );
+  });
 }

@@ -11,7 +11,7 @@ import {
   type MoverTakes,
 } from './fusionPlan';
 import { takeMovers } from './movers/takeMovers';
-import { areChosen, type BlendWeights, chosenRows } from './blendWeights';
+import { areChosen, type BlendWeights, chosenRowsKernel } from './blendWeights';
 import { SIGMA } from './mertensWeight';
 
 const FLOAT = 4;
@@ -46,7 +46,7 @@ export function fuseBandKernels(
       takeMovers(planes, area, takes);
     }
     frames.forEach(({ image, matrix }, f) => {
-      if (areChosen(measures)) chosenRows(measures, f, area, k.floats(weights[f], counts[0]));
+      if (areChosen(measures)) chosenRowsKernel(k, measures, f, area, weights[f]);
       else
         k.mertensWeights(
           ...([pictures[f], plane, width, rows, measures.contrast, measures.saturation] as const),
@@ -60,9 +60,7 @@ export function fuseBandKernels(
           ...matrix,
         );
     });
-    const list = k.take(frames.length * FLOAT);
-    new Uint32Array(k.bytes(list, frames.length * FLOAT).buffer, list, frames.length).set(weights);
-    k.normaliseAll(list, frames.length, counts[0]);
+    k.normaliseAll(k.addresses(weights), frames.length, counts[0]);
 
     const sums = Array.from({ length: split }, (_, l) =>
       [0, 1, 2].map(() => {

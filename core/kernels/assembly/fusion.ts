@@ -173,3 +173,38 @@ export function toCodes16(planes: usize, plane: usize, n: i32, dst: usize): void
     store<u16>(q, <u16>i32x4.extract_lane(c, 2), 4);
   }
 }
+
+/**
+ * Rows of pixels out of a plane of cells `scale` pixels wide, linearly between their middles, plus `least`.
+ * @param cells rows `first` … of a grid of w × h @param line room for w + 4 floats
+ */
+export function spreadCellRows(
+  cells: usize, w: i32, h: i32, first: i32, scale: f32, x0: i32, y0: i32, outW: i32, rows: i32, least: f32, line: usize, out: usize,
+): void {
+  const stride = <usize>w << 2;
+  const inverse: f32 = 1 / scale;
+  const lastColumn = <f32>(w - 1), lastRow = <f32>(h - 1);
+  for (let y = 0; y < rows; y++) {
+    const v = min<f32>(lastRow, max<f32>(0, (<f32>(y + y0) + 0.5) * inverse - 0.5));
+    const above = <i32>v;
+    const p = cells + <usize>(above - first) * stride;
+    const q = cells + <usize>(min<i32>(h - 1, above + 1) - first) * stride;
+    const fy = f32x4.splat(v - <f32>above), base = f32x4.splat(least);
+    for (let x = 0; x < w; x += 4) {
+      const o = <usize>x << 2;
+      const a = v128.load(p + o);
+      v128.store(line + o, f32x4.add(base, f32x4.add(a, f32x4.mul(fy, f32x4.sub(v128.load(q + o), a)))));
+    }
+    // so that the last cell has a neighbour
+    store<f32>(line + stride, load<f32>(line + stride - 4));
+    let to = out + (<usize>(y * outW) << 2);
+    for (let x = 0; x < outW; x++, to += 4) {
+      const u = (<f32>(x + x0) + 0.5) * inverse - 0.5;
+      const c = u > 0 ? (u < lastColumn ? u : lastColumn) : 0;
+      const k = <i32>c;
+      const at = line + (<usize>k << 2);
+      const left = load<f32>(at);
+      store<f32>(to, left + (c - <f32>k) * (load<f32>(at, 4) - left));
+    }
+  }
+}

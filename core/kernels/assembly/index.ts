@@ -2,7 +2,7 @@
 // which the host lays out (core/kernels/kernels.ts). Planes have 16 bytes of slack behind them: loads may read past the end.
 export { warpLanczos, warpGrid, splitPlanes } from './warp';
 export { reduceLevel, addExpandedLevel, blendLevel } from './pyramid';
-export { mertensWeights, featherWeights, normaliseAll, toBytes, toCodes16 } from './fusion';
+export { mertensWeights, featherWeights, normaliseAll, spreadCellRows, toBytes, toCodes16 } from './fusion';
 export { luminancePlane, halveLuminancePlanes, logPlane, smoothPlane, scorePlane, pickPoints, scoreHistogram, tilePass } from './registration';
 export { nearestTwo } from './matching';
 export { gatherSpread, gatherColours, layBeside } from './gather';
@@ -14,3 +14,4 @@ export { spreadCells, overlaySums, overlayDoubled } from './defocus';
 export { decodePlane, encodePlane } from './transfer';
 export { hideOutside, stackRow } from './stack';
 export { meanPlane, guideMeans, guidedUnder } from './window';
+export { greyRows, laplacianCells, layCells, ownShares, takeAnswers, aboveZero, blockMeans, settleShares, countLost } from './focus';

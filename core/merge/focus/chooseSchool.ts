@@ -1,6 +1,4 @@
-import { boxMean } from '../../mask/guidedFilter';
-import { type FocusEnergy } from './focusEnergy';
-import { type FocusMap } from './focusMap';
+import { type LostPlaces } from './mapBand';
 
 /** The two ways to merge a focus set: by one even map of depth, or level by level of a pyramid. */
 export type FocusSchool = 'depth' | 'pyramid';
@@ -13,13 +11,6 @@ export interface SchoolChoice {
   readonly lost: number;
 }
 
-/** structure that speaks for itself: energy over that of the noise, and at least */
-const CLEAR = 20;
-const LEAST = 1e-4;
-/** little of the detail: less than this share of its energy */
-const LITTLE = 0.4;
-/** cells to each side over which energy is averaged: stems, and leaves; single cells differ by the blocks of a JPEG and by resampling */
-const WINDOWS = [1, 5] as const;
 /**
  * Above this share, both windows together, the pyramid is nearer to the truth. Measured on the stand-in scenes: 0.0 to 0.3 % before the mill,
  * where the map is 1 to 2 dB better; 0.6 to 5 % among the samphire's stems, where the pyramid is 0.7 to 3 dB better.
@@ -28,11 +19,10 @@ const MOST_LOST = 0.45;
 /** share of the picture with clear structure below which noise decides, and the map, which blends less of it, is taken */
 const LEAST_CLEAR = 0.004;
 
-/** Compares what the depth map takes with the sharpest that each place has. */
-export function chooseSchool(frames: readonly FocusEnergy[], map: FocusMap): SchoolChoice {
-  const found = WINDOWS.map((reach) => lostShare(frames, map, reach));
-  const lost = 100 * found.reduce((sum, f) => sum + f.lost, 0);
-  if (found[0].clear < LEAST_CLEAR)
+/** Decides by what the depth map keeps of the sharpest that each place has. */
+export function chooseSchool({ cells, windows }: LostPlaces): SchoolChoice {
+  const lost = 100 * windows.reduce((sum, [clear, own]) => sum + (clear > 0 ? own / clear : 0), 0);
+  if (windows[0][0] / cells < LEAST_CLEAR)
     return {
       school: 'depth',
       lost,
@@ -50,34 +40,4 @@ export function chooseSchool(frames: readonly FocusEnergy[], map: FocusMap): Sch
         lost,
         why: `Depth runs evenly: ${said}. It keeps outlines whole and blends frames that are equally sharp, which lowers noise.`,
       };
-}
-
-/** Shares 0…1: of clear places among all cells, and of those among them that the map makes with little of their detail. */
-function lostShare(
-  frames: readonly FocusEnergy[],
-  { planes, width, height }: FocusMap,
-  reach: number,
-): { clear: number; lost: number } {
-  const energy = frames.map((f) =>
-    boxMean(
-      f.fine.map((v) => (v > 0 ? v : 0)),
-      width,
-      height,
-      reach,
-    ),
-  );
-  const floor = CLEAR * Math.max(...frames.map((f) => f.noise)) + LEAST;
-  let clear = 0;
-  let lost = 0;
-  for (let i = 0; i < width * height; i++) {
-    let [most, taken] = [0, 0];
-    for (let f = 0; f < energy.length; f++) {
-      most = Math.max(most, energy[f][i]);
-      taken += planes[f][i] * energy[f][i];
-    }
-    if (most < floor) continue;
-    clear++;
-    if (taken < LITTLE * most) lost++;
-  }
-  return { clear: clear / (width * height), lost: clear > 0 ? lost / clear : 0 };
 }

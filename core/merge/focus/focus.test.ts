@@ -156,8 +156,8 @@ describe('a focus merge', () => {
     return image;
   }
   const unsharpShare = (image: EncodedImage): number => {
-    const { unsharp } = focusMap([focusEnergy(image, IDENTITY, W, H)]);
-    return unsharp.reduce((n, v) => n + v, 0) / unsharp.length;
+    const { cells } = focusMap([focusEnergy(image, IDENTITY, W, H)]).unsharp;
+    return cells.reduce((n, v) => n + v, 0) / cells.length;
   };
 
   test('finds nothing in sharp stones', () => expect(unsharpShare(rubble(0))).toBeLessThan(0.01));
@@ -282,7 +282,7 @@ describe('the pyramid school', () => {
       const even = focusMap(energies);
       const frames = images.map((image) => ({ image, matrix: IDENTITY }));
       return {
-        choice: chooseSchool(energies, even),
+        choice: chooseSchool(even.lost),
         byDepth: near(exposureFusion(frames, W, H, even).image, views[0]),
         byDetail: near(blended(images, planFusion(W, H)), views[0]),
       };
@@ -309,6 +309,6 @@ describe('the pyramid school', () => {
     const random = randomSource(5);
     flat.data.forEach((_, i) => (flat.data[i] = 90 + 12 * random()));
     const energies = energiesOf([flat, flat]);
-    expect(chooseSchool(energies, focusMap(energies))).toMatchObject({ school: 'depth' });
+    expect(chooseSchool(focusMap(energies).lost)).toMatchObject({ school: 'depth' });
   });
 });

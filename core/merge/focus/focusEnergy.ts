@@ -2,8 +2,9 @@ import { asCodes, type EncodedImage } from '../../raster/encodedImage';
 import { type Matrix3 } from '../../raster/matrix3';
 import { sharedFloats } from '../../raster/raster';
 import { type ReducedGrid, reducedGrid } from '../../raster/reducedGrid';
-import { coverage, warpImage } from '../../raster/warp';
 import { noiseSigma } from '../../capture/noise';
+import { type Kernels, kernels } from '../../kernels/kernels';
+import { type SharpCells, sharpCells, sharpCellsInto } from './sharpCells';
 
 /** How sharp one fitted frame is at every place of the reference's grid, halved. */
 export interface FocusEnergy extends ReducedGrid {
@@ -17,12 +18,14 @@ export interface FocusEnergy extends ReducedGrid {
   readonly noise: number;
 }
 
-const ROWS = 256;
-const HALO = 4;
+/** E[(|a| + |b|)²] for two normals of variance 6: 12 (1 + 2/π); luminance of three channels weighs noise by 6/16. */
+const NOISE_SQUARE = 12 * (1 + 2 / Math.PI) * (6 / 16);
+
+/** border pixels may miss the source by rounding */
+const SLACK = 1e-6;
 
 /**
- * The sum-modified Laplacian (Nayar & Nakagawa 1994) of a fitted frame, |2L − L(x−s) − L(x+s)| + |2L − L(y−s) − L(y+s)| with steps of
- * one and of four pixels, squared and averaged over cells of 2 × 2 pixels.
+ * Measures the sharpness of a frame on its own pixels, which no resampling has softened, and lays it on the reference's grid.
  * @param matrix reference pixel → frame pixel @param width of the reference's grid
  */
 export function focusEnergy(
@@ -31,72 +34,85 @@ export function focusEnergy(
   width: number,
   height: number,
 ): FocusEnergy {
-  const image = asCodes(source);
-  const grid = reducedGrid(width, height, 1);
-  const plane = (): Float32Array => sharedFloats(grid.width * grid.height);
-  const [fine, coarse, grey] = [plane(), plane(), plane()];
-  // four absolute differences of independent noise of variance σ², weighted 2, 1, 1 in each direction: E[(a + b)²] with a, b ~ |N(0, 6σ²)|
-  const sigma = noiseSigma(image) ?? 0;
-  const noise = NOISE_SQUARE * sigma * sigma;
-  for (let top = 0; top < height; top += ROWS) {
-    const rows = Math.min(ROWS, height - top);
-    const from = Math.max(0, top - HALO);
-    const area = { x: 0, y: from, width, height: Math.min(height, top + rows + HALO) - from };
-    const [R, G, B] = warpImage(image, matrix, area, 'lanczos');
-    const seen = coverage(image, matrix, area, 0);
-    const L = new Float32Array(R.length);
-    for (let i = 0; i < L.length; i++) L[i] = 0.25 * (R[i] + 2 * G[i] + B[i]);
-    const last = area.height - 1;
-    for (let y = top - from; y < top - from + rows; y++) {
-      const cells = ((y + from) >> 1) * grid.width;
-      const line = y * width;
-      for (let x = 0; x < width; x++) {
-        const i = line + x;
-        const cell = cells + (x >> 1);
-        if (seen[i] === 0) fine[cell] = -1e9;
-        let near: number;
-        let far: number;
-        if (x >= 4 && y >= 4 && x + 4 < width && y + 4 <= last) {
-          const twice = 2 * L[i];
-          near = Math.abs(twice - L[i - 1] - L[i + 1]) + Math.abs(twice - L[i - width] - L[i + width]);
-          const rows = 4 * width;
-          far = Math.abs(twice - L[i - 4] - L[i + 4]) + Math.abs(twice - L[i - rows] - L[i + rows]);
-        } else {
-          near = laplacian(L, i, x, y, width, last, 1);
-          far = laplacian(L, i, x, y, width, last, 4);
-        }
-        fine[cell] += near * near;
-        coarse[cell] += far * far;
-        grey[cell] += L[i];
-      }
-    }
-  }
-  for (let y = 0, k = 0; y < grid.height; y++)
-    for (let x = 0; x < grid.width; x++, k++) {
-      const n = (2 * x + 1 < width ? 2 : 1) * (2 * y + 1 < height ? 2 : 1);
-      fine[k] = fine[k] < 0 ? -1 : Math.max(0, fine[k] / n - noise);
-      coarse[k] /= n;
-      grey[k] /= n;
-    }
-  return { ...grid, fine, coarse, grey, noise };
+  const k = kernels();
+  return k ? compiledEnergy(k, source, matrix, width, height) : plainEnergy(source, matrix, width, height);
 }
 
-/** E[(|a| + |b|)²] for two normals of variance 6: 12 (1 + 2/π); luminance of three channels weighs noise by 6/16. */
-const NOISE_SQUARE = 12 * (1 + 2 / Math.PI) * (6 / 16);
+/** Planes to fill, and what noise adds to what is fine. */
+function emptyEnergy(image: EncodedImage, width: number, height: number): FocusEnergy {
+  const grid = reducedGrid(width, height, 1);
+  const plane = (): Float32Array => sharedFloats(grid.width * grid.height);
+  const sigma = noiseSigma(image) ?? 0;
+  // four absolute differences of independent noise of variance σ², weighted 2, 1, 1 in each direction: E[(a + b)²] with a, b ~ |N(0, 6σ²)|
+  return { ...grid, fine: plane(), coarse: plane(), grey: plane(), noise: NOISE_SQUARE * sigma * sigma };
+}
 
-/** The same next to a border, which is repeated. */
-function laplacian(
-  L: Float32Array,
-  i: number,
-  x: number,
-  y: number,
+function compiledEnergy(
+  k: Kernels,
+  source: EncodedImage,
+  matrix: Matrix3,
   width: number,
-  last: number,
-  step: number,
-): number {
-  const left = L[i - Math.min(step, x)];
-  const right = L[i + Math.min(step, width - 1 - x)];
-  const up = L[i - Math.min(step, y) * width];
-  const down = L[i + Math.min(step, last - y) * width];
-  return Math.abs(2 * L[i] - left - right) + Math.abs(2 * L[i] - up - down);
+  height: number,
+): FocusEnergy {
+  const image = asCodes(source);
+  const energy = emptyEnergy(image, width, height);
+  const own = reducedGrid(image.width, image.height, 1);
+  const bytes = (w: number, h: number): number => Math.ceil((w * h * 4 + 16) / 64) * 64;
+  const plane = bytes(own.width, own.height);
+  const outPlane = bytes(energy.width, energy.height);
+  k.borrow(() => {
+    const cells = sharpCellsInto(k, image, plane);
+    const out = k.take(3 * outPlane);
+    k.layCells(
+      ...[cells, plane, own.width, own.height, image.width, image.height, width, height, energy.noise],
+      ...[out, outPlane],
+      ...matrix,
+    );
+    [energy.fine, energy.coarse, energy.grey].forEach((to, c) =>
+      to.set(k.floats(out + c * outPlane, to.length)),
+    );
+  });
+  return energy;
+}
+
+/** The plain form of {@link focusEnergy}, which the kernels are held against. */
+export function plainEnergy(
+  source: EncodedImage,
+  [m0, m1, m2, m3, m4, m5, m6, m7, m8]: Matrix3,
+  width: number,
+  height: number,
+): FocusEnergy {
+  const image = asCodes(source);
+  const energy = emptyEnergy(image, width, height);
+  const cells = sharpCells(image);
+  for (let y = 0, i = 0; y < energy.height; y++)
+    for (let x = 0; x < energy.width; x++, i++) {
+      // the last cell of an odd picture has one pixel
+      const ex = 2 * x + 1 < width ? 0.5 : 0;
+      const ey = 2 * y + 1 < height ? 0.5 : 0;
+      const [X, Y] = [2 * x + ex, 2 * y + ey];
+      const d = 1 / (m6 * X + m7 * Y + m8);
+      const u = (m0 * X + m1 * Y + m2) * d;
+      const v = (m3 * X + m4 * Y + m5) * d;
+      const inside = Math.min(u - ex, v - ey, image.width - 1 - u - ex, image.height - 1 - v - ey);
+      const at = placeOf(cells, (u - 0.5) / 2, (v - 0.5) / 2);
+      energy.fine[i] = d > 0 && inside >= -SLACK ? Math.max(0, at(cells.fine) - energy.noise) : -1;
+      energy.coarse[i] = at(cells.coarse);
+      energy.grey[i] = at(cells.grey);
+    }
+  return energy;
+}
+
+/** Reads planes of cells linearly between four of them; the border is continued. */
+function placeOf({ width, height }: SharpCells, u: number, v: number): (plane: Float32Array) => number {
+  const s = Math.min(width - 1, Math.max(0, u));
+  const t = Math.min(height - 1, Math.max(0, v));
+  const [is, it] = [s | 0, t | 0];
+  const [fs, ft] = [s - is, t - it];
+  const at = it * width + is;
+  const right = is + 1 < width ? 1 : 0;
+  const down = it + 1 < height ? width : 0;
+  return (plane) =>
+    (1 - ft) * ((1 - fs) * plane[at] + fs * plane[at + right]) +
+    ft * ((1 - fs) * plane[at + down] + fs * plane[at + right + down]);
 }

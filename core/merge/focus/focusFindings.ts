@@ -3,11 +3,11 @@ import { type FocusMap } from './focusMap';
 
 /** Findings of a focus merge. @param scales magnification of each fitted frame against the reference, 1 for none */
 export function focusFindings(map: FocusMap, scales: readonly number[]): Finding[] {
-  const { width: w, height: h, level, unsharp } = map;
+  const { width: w, height: h, level, cells } = map.unsharp;
   const blocks = new Map<number, number>();
   let count = 0;
-  const size = 16;
-  unsharp.forEach((u, i) => {
+  const size = 4;
+  cells.forEach((u, i) => {
     if (!u) return;
     count++;
     const key = Math.floor(Math.floor(i / w) / size) * 10000 + Math.floor((i % w) / size);

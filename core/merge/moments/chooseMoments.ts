@@ -1,4 +1,4 @@
-import { guidedBy } from '../../mask/guidedFilter';
+import { guidedAll } from '../../mask/guidedFilter';
 import { type Rectangle, sharedFloats } from '../../raster/raster';
 import { type ReducedGrid } from '../../raster/reducedGrid';
 import { type ChosenWeights } from '../blendWeights';
@@ -65,8 +65,7 @@ export function chooseMoments(
       for (let i = 0; i < n; i++) sums[f][i] += plane[i] * scale;
     });
   }
-  const filter = guidedBy(guide, w, h, RADIUS, EVEN);
-  const smooth = sums.map(filter);
+  const smooth = guidedAll(sums, guide, w, h, RADIUS, EVEN);
   const label = new Int16Array(n);
   for (let i = 0; i < n; i++) {
     let best = reference;
@@ -75,9 +74,8 @@ export function chooseMoments(
     label[i] = best;
   }
   const regions = regionsOf(label, frames.length, scores, grid).filter((r) => r.area >= LEAST_AREA);
-  const planes = frames.map((_, f) => {
-    const own = Float32Array.from(label, (l) => (l === f ? 1 : 0));
-    const soft = guidedBy(guide, w, h, 3, EVEN)(own);
+  const owners = frames.map((_, f) => Float32Array.from(label, (l) => (l === f ? 1 : 0)));
+  const planes = guidedAll(owners, guide, w, h, 3, EVEN).map((soft, f) => {
     const out = sharedFloats(n);
     for (let i = 0; i < n; i++) out[i] = frames[f].seen[i] > 0 ? Math.max(0, Math.min(1, soft[i])) : 0;
     return out;

@@ -56,11 +56,9 @@ function stackStrip(
     const network = k.take(2 * pairs.length);
     k.bytes(network, 2 * pairs.length).set(pairs.flat());
     const weights = k.upload(Float32Array.from(frames, (f) => f.weight));
-    const [list, shareList] = [k.take(4 * n), k.take(4 * n)];
-    const addresses = (at: number, of: readonly number[]): void =>
-      new Uint32Array(k.bytes(at, 4 * n).buffer, at, n).set(of);
     const shareRows = frames.map(() => k.take(half));
-    addresses(shareList, shareRows);
+    const shareList = k.addresses(shareRows);
+    const list = k.take(4 * n);
     const scratch = k.take(48 * n);
     const out = k.take(3 * plane);
     for (let y = 0; y < rows; y++) {
@@ -68,10 +66,7 @@ function stackStrip(
       const kept = ((top + y) & 1) === 0;
       for (let c = 0; c < 3; c++) {
         const offset = c * plane + 4 * y * width;
-        addresses(
-          list,
-          pictures.map((at) => at + offset),
-        );
+        new Uint32Array(k.bytes(list, 4 * n).buffer, list, n).set(pictures.map((at) => at + offset));
         turned += k.stackRow(
           ...[list, n, width, weights, CODES[method], network, pairs.length, scratch, out + offset],
           c === 1 && kept ? shareList : 0,
