@@ -32,6 +32,9 @@ export interface KernelCalls {
   readonly blockMeans: (src: number, w: number, h: number, dst: number) => void;
   readonly settleShares: (...args: number[]) => void;
   readonly countLost: (...args: number[]) => number;
+  readonly energyPlane: (r: number, g: number, b: number, n: number, dst: number) => void;
+  readonly addBySalience: (...args: number[]) => void;
+  readonly dividePlane: (plane: number, by: number, n: number) => void;
   readonly stackRow: (...args: number[]) => number;
   readonly nearestTwo: (a: number, n: number, b: number, m: number, out: number) => void;
   readonly splitPlanes: (

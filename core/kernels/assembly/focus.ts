@@ -281,3 +281,45 @@ export function countLost(energy: usize, planes: usize, frames: i32, n: i32, flo
   }
   return <f64>clear + <f64>lost * 67108864;
 }
+
+/** Sum of the squares of three planes. */
+export function energyPlane(r: usize, g: usize, b: usize, n: i32, dst: usize): void {
+  for (let i = 0; i < n; i += 4) {
+    const o = <usize>i << 2;
+    const x = v128.load(r + o), y = v128.load(g + o), z = v128.load(b + o);
+    v128.store(dst + o, f32x4.add(f32x4.add(f32x4.mul(x, x), f32x4.mul(y, y)), f32x4.mul(z, z)));
+  }
+}
+
+/**
+ * Adds one level of a frame by how much detail it shows: (1 + energy over the floor)⁶, energy at most 10⁵ floors.
+ * @param local mean energy around each place; becomes the weight @param seen 1 where all of a place is seen
+ * @param own energy of noise @param inverse of the floor @param planes, sums addresses of three planes each
+ */
+export function addBySalience(
+  local: usize, seen: usize, n: i32, own: f32, inverse: f32, planes: usize, sums: usize, total: usize,
+): void {
+  const zero = f32x4.splat(0), one = f32x4.splat(1);
+  for (let i = 0; i < n; i += 4) {
+    const o = <usize>i << 2;
+    const above = f32x4.max(zero, f32x4.sub(v128.load(local + o), f32x4.splat(own)));
+    const e = f32x4.add(one, f32x4.min(f32x4.splat(1e5), f32x4.mul(above, f32x4.splat(inverse))));
+    const e2 = f32x4.mul(e, e);
+    const covered = f32x4.gt(v128.load(seen + o), f32x4.splat(0.999));
+    const w = f32x4.mul(f32x4.mul(e2, f32x4.mul(e2, e2)), v128.bitselect(one, f32x4.splat(1e-6), covered));
+    v128.store(local + o, w);
+    v128.store(total + o, f32x4.add(v128.load(total + o), w));
+    for (let c = 0; c < 3; c++) {
+      const s = listed(sums, c) + o;
+      v128.store(s, f32x4.add(v128.load(s), f32x4.mul(w, v128.load(listed(planes, c) + o))));
+    }
+  }
+}
+
+/** Divides a plane by another. */
+export function dividePlane(plane: usize, by: usize, n: i32): void {
+  for (let i = 0; i < n; i += 4) {
+    const o = <usize>i << 2;
+    v128.store(plane + o, f32x4.div(v128.load(plane + o), v128.load(by + o)));
+  }
+}

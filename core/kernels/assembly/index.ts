@@ -14,4 +14,4 @@ export { spreadCells, overlaySums, overlayDoubled } from './defocus';
 export { decodePlane, encodePlane } from './transfer';
 export { hideOutside, stackRow } from './stack';
 export { meanPlane, guideMeans, guidedUnder } from './window';
-export { greyRows, laplacianCells, layCells, ownShares, takeAnswers, aboveZero, blockMeans, settleShares, countLost } from './focus';
+export { greyRows, laplacianCells, layCells, ownShares, takeAnswers, aboveZero, blockMeans, settleShares, countLost, energyPlane, addBySalience, dividePlane } from './focus';

@@ -5,9 +5,11 @@ import { gaussianBlur } from '../../raster/gaussianBlur';
 import { type EncodedImage } from '../../raster/encodedImage';
 import { IDENTITY, type Matrix3 } from '../../raster/matrix3';
 import { normalSource, randomSource } from '../../raster/random';
+import { fusionBuffers, planFusion } from '../fusionPlan';
 import { farAnswers } from './farAnswers';
 import { type FocusEnergy, focusEnergy, plainEnergy } from './focusEnergy';
 import { type CellBand, cellBands, type FocusBuffers, focusBuffers } from './focusPlan';
+import { fuseFocusBand, fuseFocusBandPlain } from './fuseFocusBand';
 import { mapBand, plainMapBand } from './mapBand';
 import { plainShareBand, shareBand } from './shareBand';
 import { askSurroundings, plainSurroundings } from './surroundings';
@@ -149,5 +151,33 @@ describe('the passes of a depth map agree with their plain forms', () => {
         expect(b.top).toBe(k === 0 ? 0 : cut[k - 1].top + cut[k - 1].rows);
       });
     }
+  });
+});
+
+test('the pyramid school by the kernels agrees with its plain form', () => {
+  const frames = [
+    { image: halfSharp(true), matrix: IDENTITY },
+    { image: halfSharp(false, 65535), matrix: TILTED },
+    { image: halfSharp(false), matrix: [1, 0, 60, 0, 1, 0, 0, 0, 1] as const },
+  ];
+  const plan = planFusion(W, H);
+  const [a, b] = [fuseFocusBand, fuseFocusBandPlain].map((fuse) => {
+    const buffers = fusionBuffers(plan, frames.length);
+    for (const band of plan.bands) fuse(frames, plan, buffers, band);
+    return buffers;
+  });
+  a.fine.forEach((level, l) =>
+    level.forEach((plane, c) => {
+      const off = plane.filter((v, i) => Math.abs(v - b.fine[l][c][i]) > 1e-3).length;
+      // where two frames show as much, the sixth power magnifies what an 8-bit warp rounds
+      expect(off / plane.length).toBeLessThan(0.004);
+    }),
+  );
+  a.coarse.forEach((planes, f) =>
+    planes.forEach((plane, c) => expect(largestDifference(plane, b.coarse[f][c])).toBeLessThan(5e-4)),
+  );
+  a.shares.forEach((plane, f) => {
+    const off = plane.filter((v, i) => Math.abs(v - b.shares[f][i]) > 6).length;
+    expect(off / plane.length).toBeLessThan(0.01);
   });
 });

@@ -1,12 +1,14 @@
 import { addExpanded, gaussianPyramid, levelSize, type Plane } from '../../raster/pyramid';
-import { coverage, warpImage } from '../../raster/warp';
+import { coverage, plainWarp } from '../../raster/warp';
+import { kernels } from '../../kernels/kernels';
 import { noiseSigma } from '../../capture/noise';
 import { bandArea, levelRows } from '../bandGeometry';
 import { type Band, type FusionBuffers, type FusionFrame, type FusionPlan } from '../fusionPlan';
+import { fuseFocusKernels } from './fuseFocusKernels';
 import { salience } from './salience';
 
 /** rows that the finest levels and the windows on them reach beyond a band */
-const REACH = 32;
+export const REACH = 32;
 /** a place that no frame covers still gets the first one's border */
 const TINY = 1e-6;
 
@@ -16,6 +18,15 @@ const TINY = 1e-6;
  * rebuilds the picture; the coarse levels follow in `fuseFocusCoarse`.
  */
 export function fuseFocusBand(
+  ...args: [frames: readonly FusionFrame[], plan: FusionPlan, buffers: FusionBuffers, band: Band]
+): void {
+  const compiled = kernels();
+  if (compiled) fuseFocusKernels(compiled, ...args);
+  else fuseFocusBandPlain(...args);
+}
+
+/** The plain form of {@link fuseFocusBand}: the reference that the kernels are held against. */
+export function fuseFocusBandPlain(
   frames: readonly FusionFrame[],
   plan: FusionPlan,
   buffers: FusionBuffers,
@@ -32,7 +43,7 @@ export function fuseFocusBand(
   frames.forEach(({ image, matrix }, f) => {
     const noise = noiseOf(image);
     const seen = gaussianPyramid({ width, height: rows, data: coverage(image, matrix, area, 0) }, split);
-    const pyramids = warpImage(image, matrix, area, 'lanczos').map((data) =>
+    const pyramids = plainWarp(image, matrix, area, 'lanczos').map((data) =>
       gaussianPyramid({ width, height: rows, data }, split),
     );
     pyramids.forEach((pyramid, c) => keep(pyramid[split], buffers.coarse[f][c], band, area.y, plan, split));

@@ -2,7 +2,7 @@ import { boxMean } from '../../mask/guidedFilter';
 import { type Plane } from '../../raster/pyramid';
 
 /** cells around a place whose detail is asked; measured on the stand-in scenes against 1, 3 and 4 */
-const WINDOW = 2;
+export const WINDOW = 2;
 /** how clearly the sharper frame wins: shares go by this power of the energy; measured against 2, 4 and 8 */
 const CONTRAST = 6;
 /** beyond this many floors the sharper frame has won */
@@ -30,11 +30,20 @@ export function salience(
   const energy = new Float32Array(width * height);
   for (const { data } of planes) for (let i = 0; i < energy.length; i++) energy[i] += data[i] * data[i];
   const local = boxMean(energy, width, height, WINDOW);
-  const own = planes.length * noise * LEVEL_NOISE[Math.min(level, LEVEL_NOISE.length - 1)];
-  const floor = FLOOR * own + LEAST;
+  const { own, floor } = salienceFloor(planes.length, level, noise);
   for (let i = 0; i < local.length; i++) {
     const e = 1 + Math.min(MOST, Math.max(0, local[i] - own) / floor);
     local[i] = e ** CONTRAST * seen[i];
   }
   return local;
+}
+
+/** Energy that noise alone has in a level of so many channels, and the floor over which detail counts. @param noise variance of one channel */
+export function salienceFloor(
+  channels: number,
+  level: number,
+  noise: number,
+): { own: number; floor: number } {
+  const own = channels * noise * LEVEL_NOISE[Math.min(level, LEVEL_NOISE.length - 1)];
+  return { own, floor: FLOOR * own + LEAST };
 }
