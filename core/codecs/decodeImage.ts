@@ -74,16 +74,22 @@ export async function decodeImage(file: string, bytes: Uint8Array, decoders: Dec
 /** Opacity of a source that has one, 0…255, every value three times; undefined where all of it is opaque. */
 function opacityOf({ channels, space, white, data }: Source): Uint8Array | undefined {
   if (space === 'cmyk' || channels === 1 || channels === 3) return undefined;
+  // most pictures are opaque all over, and say so at a look
+  const opaque = white * OPAQUE;
+  let clear = false;
+  for (let i = channels - 1; i < data.length && !clear; i += channels) clear = !(data[i] >= opaque);
+  if (!clear) return undefined;
   const n = data.length / channels;
   const out = new Uint8Array(n * 3);
-  let clear = 0;
   for (let i = 0; i < n; i++) {
     const v = Math.round((255 * Math.max(0, Math.min(white, data[i * channels + channels - 1]))) / white);
-    if (v < 255) clear++;
     out.fill(v, 3 * i, 3 * i + 3);
   }
-  return clear > 0 ? out : undefined;
+  return out;
 }
+
+/** share of white from which opacity rounds to 255 of 255 */
+const OPAQUE = 254.5 / 255;
 
 const firstOfThree = (data: EncodedImage['data']): Uint8Array =>
   Uint8Array.from({ length: data.length / 3 }, (_, i) => data[3 * i]);
