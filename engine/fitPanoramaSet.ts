@@ -1,7 +1,7 @@
 import { type CaptureFacts } from '@/core/capture/captureFacts';
 import { type EncodedImage } from '@/core/raster/encodedImage';
 import { turnHomography } from '@/core/register/rotation/cameraModel';
-import { fitPanorama, type PanoramaFit, type PanoramaPair } from '@/core/register/rotation/fitPanorama';
+import { type PanoramaFit, type PanoramaPair } from '@/core/register/rotation/fitPanorama';
 import { referenceRegistration, type Registration } from '@/core/register/registerPair';
 import { IDENTITY, turnAndScale } from '@/core/raster/matrix3';
 import { type MergeOptions } from './mergeFrames';
@@ -44,7 +44,7 @@ export async function fitPanoramaSet(
   const advance = (): void => onProgress?.(++done / total);
   const points = await Promise.all(
     images.map(async (image, i) => {
-      const found = same[i] ? await pool.run((tasks) => tasks.featurePoints(image), { signal }) : undefined;
+      const found = same[i] ? await pool.run((tasks) => tasks.landmarks(image), { signal }) : undefined;
       advance();
       return found;
     }),
@@ -52,8 +52,7 @@ export async function fitPanoramaSet(
   const linked = await Promise.all(
     wanted.map(async ({ a, b }): Promise<PanoramaPair | undefined> => {
       const [p, q] = [points[a], points[b]];
-      const link =
-        p && q && (await pool.run((tasks) => tasks.linkFrames(images[a], p, images[b], q), { signal }));
+      const link = p && q && (await pool.run((tasks) => tasks.linkFrames(p, q), { signal }));
       advance();
       return link && { a, b, ...link };
     }),
@@ -61,11 +60,13 @@ export async function fitPanoramaSet(
   const pairs = linked.filter((p): p is PanoramaPair => p !== undefined);
   const { focalLength } = frames[reference].facts;
   const small = images[reference];
-  const fit = fitPanorama(images, pairs, {
+  const sizes = images.map(({ width, height }) => ({ width, height }));
+  const wish = {
     reference,
     distortion,
     ...(focalLength ? { focalHint: (focalLength / FULL_FRAME) * Math.max(small.width, small.height) } : {}),
-  });
+  };
+  const fit = await pool.run((tasks) => tasks.fitPanorama(sizes, pairs, wish), { signal });
   return enlarged(fit, own.width / small.width, own.width, own.height);
 }
 

@@ -57,6 +57,8 @@ import { type Rectangle } from '@/core/raster/raster';
 import { reducedGrid } from '@/core/raster/reducedGrid';
 import { featurePoints, type Features } from '@/core/register/features/featurePoints';
 import { linkable, linkFrames } from '@/core/register/features/linkFrames';
+import { type Grey } from '@/core/register/features/refinePairs';
+import { fitPanorama } from '@/core/register/rotation/fitPanorama';
 import { registerStars, starField } from '@/core/register/stars/registerStars';
 import { type PairOptions, type Registration, registerPair } from '@/core/register/registerPair';
 import { type Finding } from '@/core/proof/finding';
@@ -72,6 +74,12 @@ interface LaidFrame {
   readonly levels: readonly EncodedImage[];
   /** reference pixel → frame pixel */
   readonly matrix: Matrix3;
+}
+
+/** What a frame shows to be linked by. */
+interface Landmarks {
+  readonly grey: Grey;
+  readonly points: Features;
 }
 
 /** long edge of the grid on which moments and swaps are decided, cells */
@@ -145,9 +153,10 @@ export function makeTasks(platform: Platform) {
       stopsOfSet(frames),
     register: (reference: EncodedImage, frame: EncodedImage, options: PairOptions): Registration =>
       registerPair(reference, frame, options),
-    featurePoints: (image: EncodedImage) => featurePoints(image),
-    linkFrames: (a: EncodedImage, p: Features, b: EncodedImage, q: Features) =>
-      linkFrames(linkable(a), p, linkable(b), q),
+    /** what a frame shows to be linked by */
+    landmarks: (image: EncodedImage): Landmarks => ({ grey: linkable(image), points: featurePoints(image) }),
+    linkFrames: (a: Landmarks, b: Landmarks) => linkFrames(a.grey, a.points, b.grey, b.points),
+    fitPanorama,
     starField,
     registerStars,
     recognise: (frames: readonly SetCandidate[]) => recogniseSet(frames),

@@ -35,6 +35,10 @@ export interface KernelCalls {
   readonly energyPlane: (r: number, g: number, b: number, n: number, dst: number) => void;
   readonly addBySalience: (...args: number[]) => void;
   readonly dividePlane: (plane: number, by: number, n: number) => void;
+  readonly outlineWeights: (weight: number, inside: number, n: number) => void;
+  readonly settleWeights: (...args: number[]) => void;
+  readonly fillOutside: (...args: number[]) => void;
+  readonly clearUncovered: (picture: number, plane: number, covered: number, n: number) => void;
   readonly stackRow: (...args: number[]) => number;
   readonly nearestTwo: (a: number, n: number, b: number, m: number, out: number) => void;
   readonly splitPlanes: (

@@ -107,8 +107,30 @@ export function warpByGrid(
   height: number,
   slack: number,
 ): { planes: [Float32Array, Float32Array, Float32Array]; inside: Float32Array } {
-  const tables = weightTables(k);
   return k.borrow(() => {
+    const n = width * height;
+    const plane = Math.ceil((n * 4 + 16) / 64) * 64;
+    const dst = k.take(4 * plane);
+    const inside = dst + 3 * plane;
+    warpGridInto(k, image, grid, width, height, slack, dst, plane);
+    const copy = (at: number): Float32Array => k.floats(at, n).slice();
+    return { planes: [copy(dst), copy(dst + plane), copy(dst + 2 * plane)], inside: copy(inside) };
+  });
+}
+
+/** {@link warpByGrid} within the kernels' memory: `dst` takes the three planes and what lies inside, `plane` bytes apart. */
+export function warpGridInto(
+  k: Kernels,
+  image: EncodedImage,
+  grid: PlaceGrid,
+  width: number,
+  height: number,
+  slack: number,
+  dst: number,
+  plane: number,
+): void {
+  const tables = weightTables(k);
+  k.borrow(() => {
     const { width: w, height: h, white, data } = image;
     const size = white === 255 ? 1 : white === 65535 ? 2 : 4;
     let [low, high] = [Infinity, -Infinity];
@@ -127,15 +149,9 @@ export function warpByGrid(
     new Float64Array(k.bytes(places, grid.places.byteLength).buffer, places, grid.places.length).set(
       grid.places,
     );
-    const n = width * height;
-    const plane = Math.ceil((n * 4 + 16) / 64) * 64;
-    const dst = k.take(3 * plane);
-    const inside = k.take(n * 4);
     k.warpGrid(
       ...[src, w, h, first, size, tables.whole, tables.exact, dst, plane, width, height],
-      ...[places, grid.width, grid.cell, 1 / white, inside, slack],
+      ...[places, grid.width, grid.cell, 1 / white, dst + 3 * plane, slack],
     );
-    const copy = (at: number): Float32Array => k.floats(at, n).slice();
-    return { planes: [copy(dst), copy(dst + plane), copy(dst + 2 * plane)], inside: copy(inside) };
   });
 }

@@ -15,3 +15,4 @@ export { decodePlane, encodePlane } from './transfer';
 export { hideOutside, stackRow } from './stack';
 export { meanPlane, guideMeans, guidedUnder } from './window';
 export { greyRows, laplacianCells, layCells, ownShares, takeAnswers, aboveZero, blockMeans, settleShares, countLost, energyPlane, addBySalience, dividePlane } from './focus';
+export { outlineWeights, settleWeights, fillOutside, clearUncovered } from './panorama';

@@ -1,20 +1,15 @@
-import { type Kernels, kernels } from '../../kernels/kernels';
+import { kernels } from '../../kernels/kernels';
 import { type EncodedImage } from '../../raster/encodedImage';
-import {
-  collapseInPlace,
-  gaussianPyramid,
-  laplacianInPlace,
-  levelSize,
-  type Plane,
-} from '../../raster/pyramid';
+import { collapseInPlace, gaussianPyramid, laplacianInPlace, type Plane } from '../../raster/pyramid';
 import { type Rectangle } from '../../raster/raster';
 import { gridRow } from '../../raster/reducedGrid';
 import { type PanoramaFit } from '../../register/rotation/fitPanorama';
+import { blendTileKernels } from './blendTileKernels';
 import { type DrawnFrame, frameOnCanvas } from './frameOnCanvas';
 import { evenFrame, hasVignette, type PanoramaPlan } from './planPanorama';
 
 /** bands: the coarsest is smooth over 2^5 pixels */
-const LEVELS = 5;
+export const LEVELS = 5;
 /** what the coarsest level and its expansion reach: 2 · (2 · 2⁵ − 1) pixels, rounded up to whole cells of it */
 const MARGIN = 128;
 
@@ -24,6 +19,33 @@ const MARGIN = 128;
  * @param out the whole canvas, 16 bit
  */
 export function blendTile(
+  ...args: [
+    images: readonly EncodedImage[],
+    fit: PanoramaFit,
+    plan: PanoramaPlan,
+    tile: Rectangle,
+    out: EncodedImage,
+  ]
+): void {
+  const k = kernels();
+  if (k) blendTileKernels(k, ...args);
+  else blendTilePlain(...args);
+}
+
+/** What of the canvas a tile is made from. */
+export function tileArea({ canvas }: PanoramaPlan, tile: Rectangle): Rectangle {
+  const x = Math.max(0, tile.x - MARGIN);
+  const y = Math.max(0, tile.y - MARGIN);
+  return {
+    x,
+    y,
+    width: Math.min(canvas.width, tile.x + tile.width + MARGIN) - x,
+    height: Math.min(canvas.height, tile.y + tile.height + MARGIN) - y,
+  };
+}
+
+/** The plain form of {@link blendTile}, which the kernels are held against. */
+export function blendTilePlain(
   images: readonly EncodedImage[],
   fit: PanoramaFit,
   plan: PanoramaPlan,
@@ -31,14 +53,7 @@ export function blendTile(
   out: EncodedImage,
 ): void {
   const { canvas } = plan;
-  const x0 = Math.max(0, tile.x - MARGIN);
-  const y0 = Math.max(0, tile.y - MARGIN);
-  const area = {
-    x: x0,
-    y: y0,
-    width: Math.min(canvas.width, tile.x + tile.width + MARGIN) - x0,
-    height: Math.min(canvas.height, tile.y + tile.height + MARGIN) - y0,
-  };
+  const area = tileArea(plan, tile);
   const wish = { kernel: 'lanczos', radius: hasVignette(plan.gains) } as const;
   const drawn = fit.rotations.flatMap((rotation, i) => {
     const frame = rotation && frameOnCanvas(images[i], fit.lens, rotation, canvas, area, wish);
@@ -52,7 +67,7 @@ export function blendTile(
   const planes = used.length === 1 ? used[0].frame.planes : blend(used, area);
   const { white, data } = out;
   for (let y = 0; y < tile.height; y++) {
-    let i = (tile.y - y0 + y) * area.width + tile.x - x0;
+    let i = (tile.y - area.y + y) * area.width + tile.x - area.x;
     let o = ((tile.y + y) * canvas.width + tile.x) * 3;
     for (let x = 0; x < tile.width; x++, i++, o += 3) {
       if (!covered[i]) continue;
@@ -108,63 +123,6 @@ function normalise(drawn: readonly Weighted[], area: Rectangle): Uint8Array {
 
 function blend(drawn: readonly Weighted[], { width, height }: Rectangle): readonly Float32Array[] {
   fillOutside(drawn, width * height);
-  const k = kernels();
-  return k ? blendKernels(k, drawn, width, height) : blendPlain(drawn, width, height);
-}
-
-function blendKernels(
-  k: Kernels,
-  drawn: readonly Weighted[],
-  width: number,
-  height: number,
-): readonly Float32Array[] {
-  const sizes = Array.from({ length: LEVELS + 1 }, (_, l) => ({
-    w: levelSize(width, l),
-    h: levelSize(height, l),
-  }));
-  const room = ({ w, h }: { w: number; h: number }): number => k.take(w * h * 4);
-  return k.borrow(() => {
-    const ring = k.take(5 * (sizes[0].w + 8) * 4);
-    const pyramid = (): number[] => sizes.map(room);
-    const fill = (levels: readonly number[], data: Float32Array): void => {
-      k.floats(levels[0], data.length).set(data);
-      for (let l = 0; l < LEVELS; l++) k.reduceLevel(levels[l], sizes[l].w, sizes[l].h, levels[l + 1], ring);
-    };
-    const weights = drawn.map(({ weight }) => {
-      const levels = pyramid();
-      fill(levels, weight);
-      return levels;
-    });
-    const picture = pyramid();
-    const sums = pyramid();
-    return [0, 1, 2].map((c) => {
-      sums.forEach((at, l) => k.floats(at, sizes[l].w * sizes[l].h).fill(0));
-      drawn.forEach(({ frame }, f) => {
-        fill(picture, frame.planes[c]);
-        for (let l = 0; l < LEVELS; l++) {
-          const [fine, coarse] = [sizes[l], sizes[l + 1]];
-          k.blendLevel(
-            ...([sums[l], weights[f][l], picture[l], fine.w, fine.h] as const),
-            ...([picture[l + 1], coarse.w, coarse.h, ring] as const),
-          );
-        }
-        const n = sizes[LEVELS].w * sizes[LEVELS].h;
-        const [sum, w, base] = [sums[LEVELS], weights[f][LEVELS], picture[LEVELS]].map((at) =>
-          k.floats(at, n),
-        );
-        for (let i = 0; i < n; i++) sum[i] += w[i] * base[i];
-      });
-      for (let l = LEVELS - 1; l >= 0; l--) {
-        const [fine, coarse] = [sizes[l], sizes[l + 1]];
-        k.addExpandedLevel(sums[l], fine.w, fine.h, sums[l + 1], coarse.w, coarse.h, 1, ring);
-      }
-      return k.floats(sums[0], width * height).slice();
-    });
-  });
-}
-
-/** The plain form, which the kernels are held against. */
-function blendPlain(drawn: readonly Weighted[], width: number, height: number): readonly Float32Array[] {
   const plane = (data: Float32Array): Plane => ({ width, height, data });
   const weights = drawn.map(({ weight }) => gaussianPyramid(plane(weight), LEVELS));
   return [0, 1, 2].map((c) => {

@@ -51,20 +51,22 @@ export function frameOnCanvas(
     ? warpByGrid(k, image, grid, area.width, area.height, -CONTINUED)
     : drawByGrid(image, grid, area.width, area.height, kernel);
   if (!drawn.inside.some((v) => v >= 0)) return undefined;
-  const n = area.width * area.height;
-  const radius = wanted ? new Float32Array(n) : NOTHING;
-  if (wanted) {
-    const [cx, cy] = [(image.width - 1) / 2, (image.height - 1) / 2];
-    const half = 0.5 * Math.hypot(image.width, image.height);
-    eachPlace(grid, area.width, area.height, (o, u, v) => (radius[o] = Math.hypot(u - cx, v - cy) / half));
-  }
-  return { ...drawn, radius };
+  return { ...drawn, radius: wanted ? radiusOf(grid, image, area) : NOTHING };
 }
 
 const NOTHING = new Float32Array(0);
 
+/** Distance of each pixel of an area from the frame's middle, 1 at its corners. */
+export function radiusOf(grid: PlaceGrid, { width, height }: EncodedImage, area: Rectangle): Float32Array {
+  const radius = new Float32Array(area.width * area.height);
+  const [cx, cy] = [(width - 1) / 2, (height - 1) / 2];
+  const half = 0.5 * Math.hypot(width, height);
+  eachPlace(grid, area.width, area.height, (o, u, v) => (radius[o] = Math.hypot(u - cx, v - cy) / half));
+  return radius;
+}
+
 /** Where each grid point of an area is seen in the frame; undefined when the frame is out of reach. */
-function placesOf(
+export function placesOf(
   image: EncodedImage,
   lens: SharedLens,
   rotation: Matrix3,

@@ -66,10 +66,7 @@ export function featurePoints(image: EncodedImage, wanted = 1100): Features {
   }
   const descriptors = new Int16Array(found.length * DESCRIPTOR);
   found.forEach((f, i) =>
-    descriptors.set(
-      f.descriptor.map((v) => Math.round(v * DESCRIPTOR_LENGTH)),
-      i * DESCRIPTOR,
-    ),
+    f.descriptor.forEach((v, k) => (descriptors[i * DESCRIPTOR + k] = Math.round(v * DESCRIPTOR_LENGTH))),
   );
   return {
     count: found.length,
@@ -98,13 +95,11 @@ function gradients(plane: Float32Array, width: number, height: number): Slopes {
 
 /** Local maxima of the corner strength, the strongest of each bucket first. */
 function corners({ x: gx, y: gy }: Slopes, width: number, height: number, wanted: number): Corner[] {
-  const product = (a: Float32Array, b: Float32Array): Float32Array =>
-    gaussianBlur(
-      a.map((v, i) => v * b[i]),
-      width,
-      height,
-      1.5,
-    );
+  const product = (a: Float32Array, b: Float32Array): Float32Array => {
+    const both = new Float32Array(a.length);
+    for (let i = 0; i < both.length; i++) both[i] = a[i] * b[i];
+    return gaussianBlur(both, width, height, 1.5);
+  };
   const [xx, xy, yy] = [product(gx, gx), product(gx, gy), product(gy, gy)];
   const strength = new Float32Array(width * height);
   for (let i = 0; i < strength.length; i++) {
@@ -147,42 +142,65 @@ const vertex = (left: number, middle: number, right: number): number => {
   return curve < 0 ? Math.max(-0.5, Math.min(0.5, (0.5 * (left - right)) / curve)) : 0;
 };
 
+/** One sample of the described square: its place, its weight, and the cells that it counts in. */
+interface DescriptorSample {
+  readonly du: number;
+  readonly dv: number;
+  readonly weight: number;
+  /** first number of each cell, and its share */
+  readonly cells: readonly (readonly [at: number, share: number])[];
+}
+
+const PATTERN: readonly DescriptorSample[] = Array.from({ length: SAMPLES * SAMPLES }, (_, k) => {
+  const [i, j] = [k % SAMPLES, Math.floor(k / SAMPLES)];
+  const [du, dv] = [i - (SAMPLES - 1) / 2, j - (SAMPLES - 1) / 2];
+  const near = (place: number): (readonly [number, number])[] => {
+    const at = (place + 0.5) / 4 - 0.5;
+    const first = Math.floor(at);
+    const both = [
+      [first, first + 1 - at],
+      [first + 1, at - first],
+    ] as const;
+    return both.filter(([cell]) => cell >= 0 && cell < CELLS);
+  };
+  return {
+    du: du * SPACING,
+    dv: dv * SPACING,
+    weight: Math.exp(-(du * du + dv * dv) / (2 * 8 * 8)),
+    cells: near(j).flatMap(([y, wy]) =>
+      near(i).map(([x, wx]): [number, number] => [(y * CELLS + x) * ANGLES, wx * wy]),
+    ),
+  };
+});
+
 function describe({ x: gx, y: gy }: Slopes, width: number, cx: number, cy: number): Float32Array {
   const out = new Float32Array(DESCRIPTOR);
-  const middle = (SAMPLES - 1) / 2;
-  for (let j = 0; j < SAMPLES; j++)
-    for (let i = 0; i < SAMPLES; i++) {
-      const [du, dv] = [i - middle, j - middle];
-      const u = cx + du * SPACING;
-      const v = cy + dv * SPACING;
-      const [iu, iv] = [Math.floor(u), Math.floor(v)];
-      const [fu, fv] = [u - iu, v - iv];
-      const at = iv * width + iu;
-      const sample = (p: Float32Array): number =>
-        (1 - fv) * ((1 - fu) * p[at] + fu * p[at + 1]) +
-        fv * ((1 - fu) * p[at + width] + fu * p[at + width + 1]);
-      const [sx, sy] = [sample(gx), sample(gy)];
-      const size = Math.hypot(sx, sy);
-      if (size === 0) continue;
-      const weight = size * Math.exp(-(du * du + dv * dv) / (2 * 8 * 8));
-      const turn = ((Math.atan2(sy, sx) / (2 * Math.PI)) * ANGLES + ANGLES) % ANGLES;
-      const bx = (i + 0.5) / 4 - 0.5;
-      const by = (j + 0.5) / 4 - 0.5;
-      const [ix, iy, ia] = [Math.floor(bx), Math.floor(by), Math.floor(turn)];
-      for (let q = 0; q < 2; q++) {
-        const y = iy + q;
-        if (y < 0 || y >= CELLS) continue;
-        const wy = q === 0 ? 1 - (by - iy) : by - iy;
-        for (let p = 0; p < 2; p++) {
-          const x = ix + p;
-          if (x < 0 || x >= CELLS) continue;
-          const w = weight * wy * (p === 0 ? 1 - (bx - ix) : bx - ix);
-          const cell = (y * CELLS + x) * ANGLES;
-          out[cell + (ia % ANGLES)] += w * (1 - (turn - ia));
-          out[cell + ((ia + 1) % ANGLES)] += w * (turn - ia);
-        }
-      }
+  for (const { du, dv, weight, cells } of PATTERN) {
+    const u = cx + du;
+    const v = cy + dv;
+    const iu = Math.floor(u);
+    const iv = Math.floor(v);
+    const fu = u - iu;
+    const fv = v - iv;
+    const at = iv * width + iu;
+    const down = at + width;
+    const sx =
+      (1 - fv) * ((1 - fu) * gx[at] + fu * gx[at + 1]) + fv * ((1 - fu) * gx[down] + fu * gx[down + 1]);
+    const sy =
+      (1 - fv) * ((1 - fu) * gy[at] + fu * gy[at + 1]) + fv * ((1 - fu) * gy[down] + fu * gy[down + 1]);
+    const size = Math.sqrt(sx * sx + sy * sy);
+    if (size === 0) continue;
+    const turn = ((Math.atan2(sy, sx) / (2 * Math.PI)) * ANGLES + ANGLES) % ANGLES;
+    const angle = Math.floor(turn);
+    const next = turn - angle;
+    const here = angle % ANGLES;
+    const beside = (angle + 1) % ANGLES;
+    for (const [cell, share] of cells) {
+      const w = size * weight * share;
+      out[cell + here] += w * (1 - next);
+      out[cell + beside] += w * next;
     }
+  }
   unit(out);
   // a single strong edge must not be all there is (Lowe 2004)
   for (let k = 0; k < DESCRIPTOR; k++) out[k] = Math.min(0.2, out[k]);

@@ -1,5 +1,6 @@
 import { asCodes, type EncodedImage } from '../../raster/encodedImage';
 import { type Matrix3, transform } from '../../raster/matrix3';
+import { sharedFloats } from '../../raster/raster';
 import { type PointPair } from './matchFeatures';
 
 /** half a side of the patch that is laid over */
@@ -19,7 +20,7 @@ const SPREAD = 0.12;
 /** Luminance, square root of the codes' mean: noise is about even over the tones. */
 export function patchLuminance(image: EncodedImage): Float32Array {
   const { data, white, width, height } = asCodes(image);
-  const grey = new Float32Array(width * height);
+  const grey = sharedFloats(width * height);
   for (let i = 0; i < grey.length; i++)
     grey[i] = Math.sqrt((data[3 * i] + 2 * data[3 * i + 1] + data[3 * i + 2]) / (4 * white));
   return grey;
