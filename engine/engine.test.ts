@@ -58,6 +58,17 @@ describe('worker pool', () => {
     expect(deaths).toHaveLength(3);
   });
 
+  test('woken, it has its workers before the first job, and makes no others', async () => {
+    const { make, deaths } = lanes();
+    const pool = workerPool(2, make);
+    expect(deaths).toHaveLength(0);
+    pool.wake();
+    expect(deaths).toHaveLength(2);
+    await Promise.all([pool.run(soon), pool.run(soon)]);
+    pool.wake();
+    expect(deaths).toHaveLength(2);
+  });
+
   test('never runs more jobs at once than it has workers, and makes workers only when needed', async () => {
     const { make, deaths } = lanes();
     const pool = workerPool(2, make);

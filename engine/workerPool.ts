@@ -24,6 +24,8 @@ export type Job<T> = (tasks: Remote<Tasks>) => Promise<T>;
 export interface WorkerPool {
   readonly size: number;
   run<T>(job: Job<T>, options?: RunOptions): Promise<T>;
+  /** Starts the workers before there is work, so that the first job does not wait for them. */
+  wake(): void;
   /** Ends the workers that are idle, so that the memory they have grown to goes back; the next job starts a new one. */
   rest(): void;
   close(): void;
@@ -141,6 +143,7 @@ export function workerPool(size: number, makeLane: () => Lane): WorkerPool {
   return {
     size,
     run,
+    wake: () => lanes.forEach((lane, at) => (lanes[at] = lane ?? makeLane())),
     rest: () =>
       lanes.forEach((lane, at) => {
         if (busy[at]) return;

@@ -86,6 +86,9 @@ export async function addFiles(
               signal,
               limit: DECODE_LIMIT,
             });
+            store.setState((s) => ({
+              arriving: [...s.arriving, { file: file.name, levels: frame.levels }],
+            }));
             await keep(frame.hash, bytes);
             held += pixelBytes(frame);
             return { file, frame, bytes: bytes.length };
@@ -143,6 +146,7 @@ export async function addFiles(
       if (!session.frame) actions.go({ frame: store.getState().history.project.set.reference });
     },
   );
+  store.setState({ arriving: [] });
 }
 
 /** What joins the set, and what is laid over it because it was cut out; a cut-out alone is the picture itself. */

@@ -41,6 +41,13 @@ export interface MergedState {
   readonly radiance?: EncodedImage;
 }
 
+/** A file that was read and is not in the project yet. */
+export interface Arriving {
+  readonly file: string;
+  /** the picture and its halvings, largest first */
+  readonly levels: readonly EncodedImage[];
+}
+
 /** Something that was made for one state of the recipe. */
 export interface Made<T> {
   readonly key: string;
@@ -84,6 +91,8 @@ export interface BenchState {
   readonly live?: LiveStroke;
   /** sentences to read, latest last */
   readonly problems: readonly string[];
+  /** files that were read and wait for the others of their drop */
+  readonly arriving: readonly Arriving[];
   /** files of this session that could not be read */
   readonly unreadable: number;
   readonly saving: 'saved' | 'saving' | 'failed';
@@ -140,6 +149,7 @@ export function openBench(parts: BenchParts): Bench {
     views: {},
     paused: false,
     problems: [],
+    arriving: [],
     unreadable: 0,
     saving: 'saved',
   }));

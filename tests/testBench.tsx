@@ -1,17 +1,12 @@
 import { render } from '@testing-library/react';
 import { type ReactNode } from 'react';
 import { type Project } from '@/core/recipe/project';
-import { type WorkerPool } from '@/engine/workerPool';
 import { BenchProvider, type BenchParts } from '@/stations/benchContext';
 import { type Bench, openBench } from '@/store/bench';
 import { START } from '@/store/session';
+import { poolThat } from './poolThat';
 
-const idle: WorkerPool = {
-  size: 1,
-  run: () => new Promise(() => undefined),
-  rest: () => undefined,
-  close: () => undefined,
-};
+const idle = poolThat();
 
 /** A bench around a project whose workers never answer. */
 export function benchOf(project: Project): Bench {

@@ -1,7 +1,7 @@
 'use client';
 import Link from 'next/link';
 import { useSearchParams } from 'next/navigation';
-import { useEffect, useState } from 'react';
+import { lazy, Suspense, useEffect, useState } from 'react';
 import { styled } from 'styled-components';
 import { problemSentence } from '@/core/proof/problem';
 import { browserPool } from '@/engine/browserPool';
@@ -12,7 +12,12 @@ import { openProject } from '@/store/openProject';
 import { holdProject } from '@/store/projectLock';
 import { Button } from '@/ui/controls/Button';
 import { Row } from '@/ui/Section';
-import { BenchScreen } from './BenchScreen';
+
+// the workers start, and the first files are read, while the screen itself is still loading
+const loadScreen = () => import('./BenchScreen');
+const early = typeof window === 'undefined' ? undefined : loadScreen();
+early?.catch(() => undefined);
+const BenchScreen = lazy(async () => ({ default: (await (early ?? loadScreen())).BenchScreen }));
 
 const Message = styled.main`
   padding: 48px;
@@ -48,6 +53,7 @@ export function BenchLoader() {
       setElsewhere(undefined);
       const pool = browserPool();
       const viewer = browserPool(1);
+      pool.wake();
       const ended = (): void => [pool, viewer].forEach((p) => p.close());
       close = () => (hold.release(), ended());
       const bench = await openProject(id, pool);
@@ -71,6 +77,7 @@ export function BenchLoader() {
         setElsewhere('taken');
       });
       setOpened({ bench, viewer });
+      viewer.wake();
     };
     open().catch((thrown: unknown) => setFailure(problemSentence(thrown, 'Opening the project')));
     return () => {
@@ -102,5 +109,12 @@ export function BenchLoader() {
         </Row>
       </Message>
     );
-  return opened ? <BenchScreen {...opened} /> : <Message aria-busy>Opening the project …</Message>;
+  const waiting = <Message aria-busy>Opening the project …</Message>;
+  return opened ? (
+    <Suspense fallback={waiting}>
+      <BenchScreen {...opened} />
+    </Suspense>
+  ) : (
+    waiting
+  );
 }

@@ -25,6 +25,7 @@ import { FinishTray } from '@/stations/finish/Tray';
 import { FitOverlay } from '@/stations/fit/Overlay';
 import { FitPanel } from '@/stations/fit/Panel';
 import { FitTray } from '@/stations/fit/Tray';
+import { ArrivingPicture } from '@/stations/frames/ArrivingFrames';
 import { FramesOverlay } from '@/stations/frames/Overlay';
 import { FramesPanel } from '@/stations/frames/Panel';
 import { FramesTray } from '@/stations/frames/Tray';
@@ -346,6 +347,7 @@ function Layout({ mark, clearMark, table, onTable }: LayoutProps) {
             onSize={onTable}
             overlay={overlay}
           />
+          <ArrivingPicture />
           {tracing && (
             <TraceCard view={shown.view} pointer={pointer} onGo={goTo} onClose={() => setTracing(false)} />
           )}

@@ -4,6 +4,7 @@ import { widestSpacing } from '@/core/capture/bracketOf';
 import { formatStops } from '@/ui/formatFinding';
 import { useBench, useFrames } from '../benchContext';
 import { FrameTray } from '../tray/FrameTray';
+import { ArrivingStrip } from './ArrivingFrames';
 import { FRAMES_TEXT as TEXT } from './text';
 
 export function FramesTray() {
@@ -18,6 +19,7 @@ export function FramesTray() {
     <FrameTray
       title={TEXT.tray}
       note={note}
+      waiting={<ArrivingStrip />}
       caption={({ facts, stops }) =>
         facts.seconds ? exposureTimeText(facts.seconds) : formatStops(stops - zero)
       }

@@ -5,11 +5,11 @@ import { emptyImage } from '@/core/raster/encodedImage';
 import { NO_LENS } from '@/core/capture/lensCorrection';
 import { type LateralColour } from '@/core/capture/lateralColour';
 import { type DecodedFrame, type Tasks } from '@/engine/tasks';
-import { type WorkerPool } from '@/engine/workerPool';
 import { BenchProvider } from '@/stations/benchContext';
 import { openBench } from '@/store/bench';
 import { setMeasuredLens } from '@/store/edits';
 import { START } from '@/store/session';
+import { poolThat } from '@/tests/poolThat';
 import { sampleProject } from '@/tests/sampleProject';
 import { LensSection } from './LensSection';
 
@@ -22,12 +22,7 @@ async function opened(told: readonly LateralColour[], before: (task: () => void)
   // what the bench itself asks for is never answered
   const never = () => new Promise(() => undefined);
   const tasks = { lateralColour: () => told[asked++], measureSet: never } as unknown as Tasks;
-  const pool: WorkerPool = {
-    size: 1,
-    run: (task) => new Promise((resolve) => before(() => resolve(task(tasks as never)))),
-    rest: () => undefined,
-    close: () => undefined,
-  };
+  const pool = poolThat((task) => new Promise((resolve) => before(() => resolve(task(tasks as never)))));
   const stored = { id: project.id, changed: project.changed, project, session: START, past: [], future: [] };
   const bench = openBench({ pool, stored, save: () => Promise.resolve() });
   render(

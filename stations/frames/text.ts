@@ -39,6 +39,8 @@ export const FRAMES_TEXT = {
   measured: 'Exposure measured from pixels that neither neighbour clips; the files do not state it.',
   exif: 'Exposure from the camera’s own data.',
   tray: 'Frames',
+  arrived: 'Read so far',
+  arriving: (file: string) => `${file}; the others are being read`,
   kind: 'Merged as a',
   kinds: {
     bracket: 'Bracket',

@@ -5,6 +5,7 @@ import { type ReactNode } from 'react';
 import { addFrames, setPlate } from '@/store/edits';
 import { parseProject } from '@/core/recipe/parseProject';
 import { inOrder } from '@/core/recipe/project';
+import { poolThat } from '@/tests/poolThat';
 import { benchOf, renderOnBench } from '@/tests/testBench';
 import { sampleFrame, sampleProject } from '@/tests/sampleProject';
 import { BenchProvider } from '../benchContext';
@@ -60,12 +61,7 @@ describe('a cut-out', () => {
     const bench = benchOf(sampleProject());
     act(() => bench.actions.edit('Added', addFrames([heron], stops)));
     act(() => bench.actions.go({ layer: LAYER }));
-    const idle = {
-      size: 1,
-      run: () => new Promise<never>(() => undefined),
-      rest: () => undefined,
-      close: () => undefined,
-    };
+    const idle = poolThat();
     const wrapper = ({ children }: { children: ReactNode }) => (
       <BenchProvider value={{ bench, viewer: idle, showPlace: () => undefined }}>{children}</BenchProvider>
     );

@@ -5,11 +5,11 @@ import { type BorderChoice } from '@/core/merge/panorama/borderChoices';
 import { type RectangleMesh } from '@/core/merge/rectangle/rectangleMesh';
 import { IDENTITY } from '@/core/raster/matrix3';
 import { type Project } from '@/core/recipe/project';
-import { type WorkerPool } from '@/engine/workerPool';
 import { BenchProvider } from '@/stations/benchContext';
 import { openBench } from '@/store/bench';
 import { setOther } from '@/store/edits';
 import { START } from '@/store/session';
+import { poolThat } from '@/tests/poolThat';
 import { sampleProject } from '@/tests/sampleProject';
 import { BorderCards } from './BorderCards';
 
@@ -33,16 +33,11 @@ function opened() {
   const project: Project = { ...base, panorama };
   const waiting: ((answer: unknown) => void)[] = [];
   const asked: unknown[][] = [];
-  const pool: WorkerPool = {
-    size: 1,
-    run: (task) => {
-      const tasks = { borderChoices: (...args: unknown[]) => void asked.push(args) };
-      void task(tasks as never);
-      return new Promise((resolve) => waiting.push(resolve as (answer: unknown) => void));
-    },
-    rest: () => undefined,
-    close: () => undefined,
-  };
+  const pool = poolThat((task) => {
+    const tasks = { borderChoices: (...args: unknown[]) => void asked.push(args) };
+    void task(tasks as never);
+    return new Promise((resolve) => waiting.push(resolve as (answer: unknown) => void));
+  });
   const stored = { id: project.id, changed: project.changed, project, session: START, past: [], future: [] };
   const bench = openBench({ pool, stored, save: () => Promise.resolve() });
   act(() => bench.store.setState({ paused: true }));

@@ -2,6 +2,7 @@ import { describe, expect, test } from '@jest/globals';
 import { act, renderHook } from '@testing-library/react';
 import { type ReactNode } from 'react';
 import { BenchProvider } from '../benchContext';
+import { poolThat } from '@/tests/poolThat';
 import { benchOf } from '@/tests/testBench';
 import { sampleProject } from '@/tests/sampleProject';
 import { transform } from '@/core/raster/matrix3';
@@ -11,12 +12,7 @@ import { useDrawTool } from './useDrawTool';
 
 function hand(tool: ToolInHand) {
   const bench = benchOf(sampleProject());
-  const idle = {
-    size: 1,
-    run: () => new Promise<never>(() => undefined),
-    rest: () => undefined,
-    close: () => undefined,
-  };
+  const idle = poolThat();
   const parts = { bench, viewer: idle, showPlace: () => undefined };
   const wrapper = ({ children }: { children: ReactNode }) => (
     <BenchProvider value={parts}>{children}</BenchProvider>

@@ -96,10 +96,12 @@ export interface FrameTrayProps {
   /** the second line of a card */
   readonly caption: (frame: Frame) => ReactNode;
   readonly isOut?: (frame: Frame) => boolean;
+  /** what stands here while there are no frames */
+  readonly waiting?: ReactNode;
 }
 
 /** The frames in their order over the axis that fits their kind; each card is tied to where its frame really lies on it. */
-export function FrameTray({ title, note, caption, isOut }: FrameTrayProps) {
+export function FrameTray({ title, note, caption, isOut, waiting }: FrameTrayProps) {
   const frames = useFrames();
   const { decoded, chosen, project } = useBench((s) => ({
     decoded: s.decoded,
@@ -123,6 +125,7 @@ export function FrameTray({ title, note, caption, isOut }: FrameTrayProps) {
     return (
       <Strip>
         <Heading>{title}</Heading>
+        {waiting}
       </Strip>
     );
   return (
