@@ -8,7 +8,7 @@ import { Problem } from '@/core/proof/problem';
 import { emptyImage, type EncodedImage } from '@/core/raster/encodedImage';
 import { type Rectangle } from '@/core/raster/raster';
 import { fitFindings } from '@/core/register/fitFindings';
-import { type Registration } from '@/core/register/registerPair';
+import { type Registration } from '@/core/register/registration';
 import { mergeFrames } from '@/engine/mergeFrames';
 import { type SetFit } from '@/engine/fitSet';
 import { mergeSet, PLAIN_WISH } from '@/engine/mergeSet';

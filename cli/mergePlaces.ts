@@ -2,7 +2,7 @@ import { arrangeSet } from '@/core/capture/arrangeSet';
 import { type FrameStops } from '@/core/capture/stopsOfSet';
 import { PAPER_MEASURES } from '@/core/merge/mertensWeight';
 import { type Matrix3 } from '@/core/raster/matrix3';
-import { referenceRegistration, type Registration } from '@/core/register/registerPair';
+import { referenceRegistration, type Registration } from '@/core/register/registration';
 import { fitSet, type SetFit } from '@/engine/fitSet';
 import { mergeView, throughView } from '@/engine/mergeView';
 import { type WorkerPool } from '@/engine/workerPool';

@@ -1,5 +1,5 @@
 import { multiply, normalise, turnAndScale } from '@/core/raster/matrix3';
-import { type Registration } from '@/core/register/registerPair';
+import { type Registration } from '@/core/register/registration';
 import { fitFrame, type FitInput, type FitWish } from './fitFrames';
 import { type MergeOptions } from './mergeFrames';
 import { type WorkerPool } from './workerPool';

@@ -1,5 +1,6 @@
 import { type EncodedImage } from '@/core/raster/encodedImage';
-import { type PairOptions, referenceRegistration, type Registration } from '@/core/register/registerPair';
+import { type PairOptions } from '@/core/register/registerPair';
+import { referenceRegistration, type Registration } from '@/core/register/registration';
 import { type MergeOptions } from './mergeFrames';
 import { type WorkerPool } from './workerPool';
 

@@ -2,7 +2,7 @@ import { type CaptureFacts } from '@/core/capture/captureFacts';
 import { type EncodedImage } from '@/core/raster/encodedImage';
 import { turnHomography } from '@/core/register/rotation/cameraModel';
 import { type PanoramaFit, type PanoramaPair } from '@/core/register/rotation/fitPanorama';
-import { referenceRegistration, type Registration } from '@/core/register/registerPair';
+import { referenceRegistration, type Registration } from '@/core/register/registration';
 import { IDENTITY, turnAndScale } from '@/core/raster/matrix3';
 import { type MergeOptions } from './mergeFrames';
 import { type WorkerPool } from './workerPool';

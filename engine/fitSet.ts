@@ -3,7 +3,7 @@ import { type SetKind } from '@/core/capture/setKind';
 import { type EncodedImage } from '@/core/raster/encodedImage';
 import { type Rectangle } from '@/core/raster/raster';
 import { type PanoramaFit } from '@/core/register/rotation/fitPanorama';
-import { referenceRegistration, type Registration } from '@/core/register/registerPair';
+import { referenceRegistration, type Registration } from '@/core/register/registration';
 import { type StarField } from '@/core/register/stars/registerStars';
 import { fitChain } from './fitChain';
 import { fitFrame, type FitInput, fitFrames, type FitWish } from './fitFrames';

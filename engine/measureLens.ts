@@ -1,4 +1,4 @@
-import { type LensCorrection, NO_LENS } from '@/core/capture/lensCorrection';
+import { type LensCorrection, NO_LENS } from '@/core/capture/lensFaults';
 import { type SetKind } from '@/core/capture/setKind';
 import { chooseProjection, placeCanvas } from '@/core/merge/panorama/canvas';
 import { fitPanoramaSet, type TurnedFrame } from './fitPanoramaSet';

@@ -3,7 +3,7 @@ import { PAPER_MEASURES } from '@/core/merge/mertensWeight';
 import { encodedGain } from '@/core/raster/encodedGain';
 import { type EncodedImage } from '@/core/raster/encodedImage';
 import { transform, translation } from '@/core/raster/matrix3';
-import { referenceRegistration } from '@/core/register/registerPair';
+import { referenceRegistration } from '@/core/register/registration';
 import { inlinePool } from '@/tests/inlinePool';
 import { paint, waves } from '@/tests/paint';
 import { mergeView, throughView } from './mergeView';

@@ -1,6 +1,6 @@
 import { type FusionMeasures } from '@/core/merge/mertensWeight';
 import { type EncodedImage } from '@/core/raster/encodedImage';
-import { referenceRegistration, type Registration } from '@/core/register/registerPair';
+import { referenceRegistration, type Registration } from '@/core/register/registration';
 import { multiply, normalise } from '@/core/raster/matrix3';
 import { fitFrame, type FitInput } from './fitFrames';
 import { mergeFrames, type MergeOptions } from './mergeFrames';

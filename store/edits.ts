@@ -1,7 +1,7 @@
 import { type Draft } from 'immer';
 import { arrangeSet } from '@/core/capture/arrangeSet';
 import { bracketOf } from '@/core/capture/bracketOf';
-import { type LensCorrection } from '@/core/capture/lensCorrection';
+import { type LensCorrection } from '@/core/capture/lensFaults';
 import { type ProposedSet } from '@/core/capture/recogniseSet';
 import { KIND_NAMES, type SetKind } from '@/core/capture/setKind';
 import { type Finish } from '@/core/finish/finish';

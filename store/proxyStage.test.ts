@@ -3,7 +3,7 @@ import { emptyImage, type EncodedImage } from '@/core/raster/encodedImage';
 import { type Matrix3 } from '@/core/raster/matrix3';
 import { fitKey, type Project } from '@/core/recipe/project';
 import { rayOf, turned } from '@/core/register/rotation/cameraModel';
-import { referenceRegistration } from '@/core/register/registerPair';
+import { referenceRegistration } from '@/core/register/registration';
 import { type DecodedFrame } from '@/engine/tasks';
 import { inlinePool } from '@/tests/inlinePool';
 import { liveBench, until } from '@/tests/liveBench';

@@ -3,7 +3,7 @@ import { type SetKind } from '@/core/capture/setKind';
 import { emptyImage } from '@/core/raster/encodedImage';
 import { translation } from '@/core/raster/matrix3';
 import { emptyProject, fitKey, type Frame, type Project } from '@/core/recipe/project';
-import { referenceRegistration, type Registration } from '@/core/register/registerPair';
+import { referenceRegistration, type Registration } from '@/core/register/registration';
 import { type DecodedFrame } from '@/engine/tasks';
 
 const NOTHING: ClippedShares = { light: 0, dark: 0 };

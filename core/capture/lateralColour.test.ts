@@ -5,7 +5,8 @@ import { shootView } from '@/camera/shootView';
 import { millAtDusk } from '@/tests/knownScene';
 import { emptyImage } from '../raster/encodedImage';
 import { lateralColour } from './lateralColour';
-import { correctLens, NO_LENS } from './lensCorrection';
+import { correctLens } from './lensCorrection';
+import { NO_LENS } from './lensFaults';
 
 const scene: SceneView = { light: millAtDusk(), field: { kind: 'flat', across: 63 } };
 

@@ -5,7 +5,8 @@ import { shootView } from '@/camera/shootView';
 import { type EncodedImage } from '../raster/encodedImage';
 import { emptyRaster } from '../raster/raster';
 import { srgbToLinear } from '../raster/srgb';
-import { correctLens, NO_LENS } from './lensCorrection';
+import { correctLens } from './lensCorrection';
+import { NO_LENS } from './lensFaults';
 
 const W = 480;
 const H = 320;

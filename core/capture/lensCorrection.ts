@@ -3,19 +3,7 @@ import { type PlaceGrid, warpByGrid } from '../kernels/warpKernel';
 import { drawByGrid } from '../raster/drawByGrid';
 import { type EncodedImage, emptyImage } from '../raster/encodedImage';
 import { linearToSrgb, srgbToLinear } from '../raster/srgb';
-
-/** What a lens does to a picture, to be taken back; all zero for a perfect one. */
-export interface LensCorrection {
-  /** radial distortion: a point at r half diagonals is seen at r·(1 + d·r²); negative is barrel */
-  readonly distortion: number;
-  /** light lost at the corners, stops; it grows with r² */
-  readonly vignette: number;
-  /** lateral colour error: by which share red and blue are drawn larger than green */
-  readonly red: number;
-  readonly blue: number;
-}
-
-export const NO_LENS: LensCorrection = { distortion: 0, vignette: 0, red: 0, blue: 0 };
+import { type LensCorrection } from './lensFaults';
 
 /** pixels between the points of the map */
 const CELL = 8;

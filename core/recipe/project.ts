@@ -1,7 +1,7 @@
 import { inTime } from '../capture/arrangeSet';
 import { type CaptureFacts, type FrameMeasures } from '../capture/captureFacts';
 import { type ClippedShares } from '../capture/clippedShares';
-import { type LensCorrection } from '../capture/lensCorrection';
+import { type LensCorrection } from '../capture/lensFaults';
 import { type SetKind } from '../capture/setKind';
 import { type Finish, FINISH } from '../finish/finish';
 import { type Layer } from '../layers/layer';
@@ -23,7 +23,7 @@ import { type Rectangle } from '../raster/raster';
 import { anglesOf } from '../register/rotation/anglesOf';
 import { type PanoramaFit } from '../register/rotation/fitPanorama';
 import { type MotionModel } from '../register/motionModel';
-import { type Registration } from '../register/registerPair';
+import { type Registration } from '../register/registration';
 
 /** of the recipe as it is stored; earlier ones are brought up to it by {@link migrateProject} */
 export const PROJECT_VERSION = 8;

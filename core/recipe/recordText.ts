@@ -1,4 +1,4 @@
-import { type LensCorrection } from '../capture/lensCorrection';
+import { type LensCorrection } from '../capture/lensFaults';
 import { type Adjust, adjusts } from '../match/adjust';
 import { type Finding } from '../proof/finding';
 import { fitOf, inOrder, type LogEntry, type Project, referenceOf } from './project';

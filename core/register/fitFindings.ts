@@ -1,6 +1,6 @@
 import { type Finding, judge, type Place } from '../proof/finding';
 import { radialBend } from './radialBend';
-import { type Registration } from './registerPair';
+import { type Registration } from './registration';
 
 /** A fitted frame as the findings see it. */
 export interface FittedFrame {

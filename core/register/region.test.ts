@@ -3,7 +3,8 @@ import { transform } from '@/core/raster/matrix3';
 import { paint, waves } from '@/tests/paint';
 import { fitFindings } from './fitFindings';
 import { radialBend } from './radialBend';
-import { referenceRegistration, registerPair } from './registerPair';
+import { registerPair } from './registerPair';
+import { referenceRegistration } from './registration';
 import { type TileResidual } from './tileResidual';
 
 const [W, H] = [640, 440];

@@ -9,7 +9,8 @@ import { crossSpectrum, fourier, powerOfTwo, type Spectrum } from './fourier';
 import { logFloor, logLuminance } from './logLuminance';
 import { halveLuminance, luminance, luminancePyramid, usableChannel } from './luminance';
 import { directionMatrix, pointJacobian } from './motionModel';
-import { referenceRegistration, type Registration, registerPair } from './registerPair';
+import { registerPair } from './registerPair';
+import { referenceRegistration, type Registration } from './registration';
 import { correlationShifts, phaseShifts } from './shiftCandidates';
 import { summariseResiduals } from './tileResidual';
 

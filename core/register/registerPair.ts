@@ -1,12 +1,4 @@
-import {
-  fromLevel,
-  IDENTITY,
-  type Matrix3,
-  toLevel,
-  transform,
-  translation,
-  turnAndScale,
-} from '../raster/matrix3';
+import { fromLevel, type Matrix3, toLevel, transform, translation, turnAndScale } from '../raster/matrix3';
 import { asCodes, type EncodedImage, halveImage } from '../raster/encodedImage';
 import { type Rectangle } from '../raster/raster';
 import { coarseStart } from './coarseStart';
@@ -15,10 +7,11 @@ import { localStructure, logFloor, logLuminance, type Representation } from './l
 import { keepRegion, luminancePyramid, usableChannel } from './luminance';
 import { type MotionModel } from './motionModel';
 import { robustSpread, withEquations } from './normalEquations';
+import { referenceRegistration, type Registration } from './registration';
 import { displacementSpread, type Refinement, refineAlignment, sandwichCovariance } from './refineAlignment';
 import { projectToModel, simplestModel } from './simplestModel';
 import { PROBE_SHIFTS, probeVotes, tileCorrelation } from './tileCorrelation';
-import { summariseResiduals, type TileResidual, tileResiduals } from './tileResidual';
+import { summariseResiduals, tileResiduals } from './tileResidual';
 
 /** What to fit and how freely the frame may move. */
 export interface PairOptions {
@@ -30,24 +23,6 @@ export interface PairOptions {
   readonly stopLevel?: number;
   /** only this part of the reference, full-size pixels, is held still; the rest may drift */
   readonly region?: Rectangle;
-}
-
-/** The fit of one frame against the reference, with what it knows about its own error. */
-export interface Registration {
-  /** reference pixel → frame pixel, full size */
-  readonly matrix: Matrix3;
-  readonly model: MotionModel;
-  readonly fitted: boolean;
-  /** why the frame was left out, a sentence; empty when it was fitted */
-  readonly why: string;
-  readonly turnDegrees: number;
-  /** linear magnification of the frame against the reference */
-  readonly scale: number;
-  /** bound on the rms error of the fit itself that nine of ten fits keep, pixels */
-  readonly bound: number;
-  /** remaining displacement, pixels: typical and worst place */
-  readonly residual: { readonly typical: number; readonly worst: number };
-  readonly tiles: readonly TileResidual[];
 }
 
 /** points at the finest level, and at those above it, which only have to lead there */
@@ -87,21 +62,6 @@ function enlarged(half: Registration): Registration {
       dy: 2 * dy,
       error: 2 * error,
     })),
-  };
-}
-
-/** The registration of the reference against itself. */
-export function referenceRegistration(): Registration {
-  return {
-    matrix: IDENTITY,
-    model: 'shift',
-    fitted: true,
-    why: '',
-    turnDegrees: 0,
-    scale: 1,
-    bound: 0,
-    residual: { typical: 0, worst: 0 },
-    tiles: [],
   };
 }
 

@@ -1,6 +1,6 @@
 'use client';
 import { useEffect, useRef, useState } from 'react';
-import { type LensCorrection, NO_LENS } from '@/core/capture/lensCorrection';
+import { type LensCorrection, NO_LENS } from '@/core/capture/lensFaults';
 import { joinedFrames } from '@/core/recipe/project';
 import { measureLens } from '@/engine/measureLens';
 import { setHow, setMeasuredLens } from '@/store/edits';

@@ -2,7 +2,7 @@ import { expect, test } from '@jest/globals';
 import { act, render, screen } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { emptyImage } from '@/core/raster/encodedImage';
-import { NO_LENS } from '@/core/capture/lensCorrection';
+import { NO_LENS } from '@/core/capture/lensFaults';
 import { type LateralColour } from '@/core/capture/lateralColour';
 import { type DecodedFrame, type Tasks } from '@/engine/tasks';
 import { BenchProvider } from '@/stations/benchContext';

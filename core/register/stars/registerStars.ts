@@ -1,6 +1,6 @@
 import { type EncodedImage } from '../../raster/encodedImage';
 import { transform, turnAndScale } from '../../raster/matrix3';
-import { referenceRegistration, type Registration } from '../registerPair';
+import { referenceRegistration, type Registration } from '../registration';
 import { type TileResidual } from '../tileResidual';
 import { findStars, isStarry, type Star } from './findStars';
 import { matchStars } from './matchStars';
