@@ -153,8 +153,9 @@ describe('each kernel agrees with its plain form', () => {
     // some points have a clear counterpart
     for (let k = 0; k < 12; k++)
       q.descriptors.set(p.descriptors.subarray(k * DESCRIPTOR, (k + 1) * DESCRIPTOR), (50 - k) * DESCRIPTOR);
-    const found = compiledNearest(compiled(), p, q);
+    const [found, back] = compiledNearest(compiled(), p, q);
     expect([...found]).toEqual([...plainNearest(p, q)]);
+    expect([...back]).toEqual([...plainNearest(q, p)]);
     expect(found[3]).toBe(47);
   });
 });

@@ -40,7 +40,7 @@ export interface KernelCalls {
   readonly fillOutside: (...args: number[]) => void;
   readonly clearUncovered: (picture: number, plane: number, covered: number, n: number) => void;
   readonly stackRow: (...args: number[]) => number;
-  readonly nearestTwo: (a: number, n: number, b: number, m: number, out: number) => void;
+  readonly nearestTwo: (...args: number[]) => void;
   readonly splitPlanes: (
     src: number,
     bytes: number,

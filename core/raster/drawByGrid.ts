@@ -48,12 +48,32 @@ export function drawByGrid(
   eachPlace(grid, width, height, (o, u, v) => {
     const border = Math.min(u, v, w - 1 - u, h - 1 - v);
     inside[o] = Number.isNaN(border) ? OUTSIDE : border;
-    if (border >= -continued) draw(data, w, h, u, v, gain, planes, o);
+    if (!(border >= -continued)) return;
+    // beyond the border its pixels are continued as they are
+    if (border < 0) nearest(data, w, h, u, v, gain, planes, o);
+    else draw(data, w, h, u, v, gain, planes, o);
   });
   return { planes, inside };
 }
 
 type Planes = readonly [Float32Array, Float32Array, Float32Array];
+
+function nearest(
+  data: EncodedImage['data'],
+  w: number,
+  h: number,
+  u: number,
+  v: number,
+  gain: number,
+  [R, G, B]: Planes,
+  o: number,
+): void {
+  const i =
+    (Math.round(Math.max(0, Math.min(h - 1, v))) * w + Math.round(Math.max(0, Math.min(w - 1, u)))) * 3;
+  R[o] = data[i] * gain;
+  G[o] = data[i + 1] * gain;
+  B[o] = data[i + 2] * gain;
+}
 
 function bilinear(
   data: EncodedImage['data'],

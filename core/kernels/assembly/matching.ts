@@ -1,14 +1,20 @@
 // Nearest neighbours of feature descriptors.
 
 /**
- * For each of `n` descriptors the largest and the second largest dot product with `m` others: index, first, second, as three 32-bit
- * numbers. Descriptors are 128 numbers of 16 bits.
+ * For each of `n` descriptors the largest and the second largest dot product with `m` others, and for each of those with the first: index,
+ * first, second, as three 32-bit numbers. Descriptors are 128 numbers of 16 bits.
  */
-export function nearestTwo(a: usize, n: i32, b: usize, m: i32, out: usize): void {
+export function nearestTwo(a: usize, n: i32, b: usize, m: i32, out: usize, back: usize): void {
+  for (let j = 0; j < m; j++) {
+    const r = back + <usize>j * 12;
+    store<i32>(r, -1);
+    store<i32>(r, -0x7fffffff, 4);
+    store<i32>(r, -0x7fffffff, 8);
+  }
   for (let i = 0; i < n; i++) {
     const p = a + (<usize>i << 8);
     let first: i32 = -0x7fffffff, second: i32 = -0x7fffffff, index: i32 = -1;
-    let q = b;
+    let q = b, r = back;
     for (let j = 0; j < m; j++) {
       let s = i32x4.dot_i16x8_s(v128.load(p), v128.load(q));
       let t = i32x4.dot_i16x8_s(v128.load(p, 16), v128.load(q, 16));
@@ -34,7 +40,13 @@ export function nearestTwo(a: usize, n: i32, b: usize, m: i32, out: usize): void
         first = v;
         index = j;
       } else if (v > second) second = v;
+      if (v > load<i32>(r, 4)) {
+        store<i32>(r, load<i32>(r, 4), 8);
+        store<i32>(r, v, 4);
+        store<i32>(r, i);
+      } else if (v > load<i32>(r, 8)) store<i32>(r, v, 8);
       q += 256;
+      r += 12;
     }
     store<i32>(out, index);
     store<i32>(out, first, 4);

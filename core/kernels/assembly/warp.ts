@@ -74,6 +74,20 @@ function edgePixel(
   return f32x4(r, g, b, 0);
 }
 
+/** The pixel that lies nearest to a place on the source. */
+@inline
+function nearestPixel(src: usize, w: i32, firstRow: i32, bytes: i32, place: v128, plain: v128): v128 {
+  const q = i32x4.trunc_sat_f64x2_s_zero(f64x2.add(place, f64x2.splat(0.5)));
+  const p = src + <usize>((i32x4.extract_lane(q, 1) - firstRow) * w + i32x4.extract_lane(q, 0)) * 3 * <usize>bytes;
+  const codes =
+    bytes == 1
+      ? f32x4.convert_i32x4_u(i32x4.extend_low_i16x8_u(i16x8.extend_low_i8x16_u(v128.load32_zero(p))))
+      : bytes == 2
+        ? f32x4.convert_i32x4_u(v128.load_ext<u16>(p))
+        : v128.load(p);
+  return f32x4.mul(codes, plain);
+}
+
 /** One pixel of a source. @param place both coordinates, within the source */
 @inline
 function pixelAt(
@@ -192,7 +206,11 @@ export function warpGrid(
         if (border >= slack) {
           store<f32>(inside + o, border);
           const place = f64x2.pmin(most, f64x2.pmax(zero, there));
-          const c = pixelAt(src, w, h, firstRow, bytes, stride, whole, exact, place, unit, plain);
+          // beyond the border its pixels are continued as they are
+          const c =
+            border < 0
+              ? nearestPixel(src, w, firstRow, bytes, place, plain)
+              : pixelAt(src, w, h, firstRow, bytes, stride, whole, exact, place, unit, plain);
           v128.store32_lane(dst + o, c, 0);
           v128.store32_lane(dst + plane + o, c, 1);
           v128.store32_lane(dst + 2 * plane + o, c, 2);

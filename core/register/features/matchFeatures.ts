@@ -16,8 +16,8 @@ const RATIO = 0.82;
 
 /** Pairs of points that are each other's nearest and clearly nearer than the next (Lowe 2004). */
 export function matchFeatures(a: Features, b: Features): PointPair[] {
-  const there = nearest(a, b);
-  const back = nearest(b, a);
+  const k = kernels();
+  const [there, back] = k ? compiledNearest(k, a, b) : [plainNearest(a, b), plainNearest(b, a)];
   const pairs: PointPair[] = [];
   for (let i = 0; i < a.count; i++) {
     const j = there[i];
@@ -27,30 +27,27 @@ export function matchFeatures(a: Features, b: Features): PointPair[] {
   return pairs;
 }
 
-/** For each point of `a` its nearest of `b` where that is clearly nearer than the next, else −1. */
-function nearest(a: Features, b: Features): Int32Array {
-  const k = kernels();
-  return k ? compiledNearest(k, a, b) : plainNearest(a, b);
-}
-
-/** {@link plainNearest} by the compiled kernel. */
-export function compiledNearest(k: Kernels, a: Features, b: Features): Int32Array {
+/** {@link plainNearest} both ways by the compiled kernel. */
+export function compiledNearest(k: Kernels, a: Features, b: Features): [Int32Array, Int32Array] {
   return k.borrow(() => {
     const put = ({ descriptors }: Features): number => {
       const at = k.take(descriptors.byteLength);
       k.words(at, descriptors.length).set(descriptors);
       return at;
     };
-    const [p, q, out] = [put(a), put(b), k.take(a.count * 12)];
-    k.nearestTwo(p, a.count, q, b.count, out);
-    const found = new Int32Array(k.bytes(out, a.count * 12).buffer, out, a.count * 3);
-    return Int32Array.from({ length: a.count }, (_, i) =>
-      clearly(found[3 * i + 1], found[3 * i + 2]) ? found[3 * i] : -1,
-    );
+    const [p, q, there, back] = [put(a), put(b), k.take(a.count * 12), k.take(b.count * 12)];
+    k.nearestTwo(p, a.count, q, b.count, there, back);
+    const read = (at: number, count: number): Int32Array => {
+      const found = new Int32Array(k.bytes(at, count * 12).buffer, at, count * 3);
+      return Int32Array.from({ length: count }, (_, i) =>
+        clearly(found[3 * i + 1], found[3 * i + 2]) ? found[3 * i] : -1,
+      );
+    };
+    return [read(there, a.count), read(back, b.count)];
   });
 }
 
-/** The plain form, which the kernel is held against. */
+/** For each point of `a` its nearest of `b` where that is clearly nearer than the next, else −1. The plain form of the kernel. */
 export function plainNearest(a: Features, b: Features): Int32Array {
   const out = new Int32Array(a.count).fill(-1);
   const [A, B] = [a.descriptors, b.descriptors];
