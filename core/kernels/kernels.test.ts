@@ -8,7 +8,7 @@ import { PAPER_MEASURES } from '@/core/merge/mertensWeight';
 import { emptyImage } from '@/core/raster/encodedImage';
 import { IDENTITY, type Matrix3, translation } from '@/core/raster/matrix3';
 import { addExpanded, reduce } from '@/core/raster/pyramid';
-import { plainWarp } from '@/core/raster/warp';
+import { plainWarp, warpImage } from '@/core/raster/warp';
 import { largestDifference, paint, waves } from '@/tests/paint';
 import { randomSource } from '@/core/raster/random';
 import { DESCRIPTOR, type Features } from '@/core/register/features/featurePoints';
@@ -68,6 +68,27 @@ describe('each kernel agrees with its plain form', () => {
           expect(largestDifference(k.floats(dst + c * plane, p.length), p)).toBeLessThan(tolerance),
         );
       });
+    }
+  });
+
+  test.each([
+    ['8 bit', 255, tilted],
+    ['16 bit', 65535, tilted],
+    ['mostly outside', 255, translation(-150, 90)],
+    ['a whole shift', 255, translation(7, -3)],
+    ['all above', 65535, translation(0.3, -900)],
+    ['all below', 65535, translation(0.3, 900)],
+  ] as const)('linear resampling, %s', (_, white, matrix) => {
+    expect(kernels()).toBeDefined();
+    const image = picture(white);
+    for (const area of [
+      { x: 0, y: 0, width: W, height: H },
+      { x: 17, y: 60, width: 90, height: 31 },
+    ]) {
+      const plain = plainWarp(image, matrix, area, 'bilinear');
+      warpImage(image, matrix, area, 'bilinear').forEach((plane, c) =>
+        expect(largestDifference(plane, plain[c])).toBeLessThan(1e-6),
+      );
     }
   });
 

@@ -3,6 +3,7 @@ import { KERNEL_BYTES } from './kernelBytes';
 /** What the compiled module offers; every pointer is a byte offset into its own memory. See assembly/ for the meaning of each. */
 export interface KernelCalls {
   readonly warpLanczos: (...args: number[]) => void;
+  readonly warpBilinear: (...args: number[]) => void;
   readonly warpGrid: (...args: number[]) => void;
   readonly gatherSpread: (...args: number[]) => void;
   readonly gatherColours: (...args: number[]) => void;

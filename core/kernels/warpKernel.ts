@@ -44,14 +44,16 @@ function reachedRows(image: EncodedImage, matrix: Matrix3, area: Rectangle): { f
   const ys = [0, 1, 2, 3].map(
     (c) => transform(matrix, area.x + (c & 1) * (area.width - 1), area.y + (c >> 1) * (area.height - 1))[1],
   );
-  const clamp = (y: number): number => Math.min(image.height - 1, Math.max(0, y));
-  const finite = ys.every(Number.isFinite);
-  const first = finite ? clamp(Math.floor(Math.min(...ys)) - 4) : 0;
-  const end = finite ? clamp(Math.ceil(Math.max(...ys)) + 5) + 1 : image.height;
+  const last = image.height - 1;
+  const clamp = (y: number): number => Math.min(last, Math.max(0, y));
+  if (!ys.every(Number.isFinite)) return { first: 0, end: image.height };
+  // places beyond the border are moved onto it first, and their taps are asked for there
+  const first = Math.max(0, clamp(Math.floor(Math.min(...ys))) - 4);
+  const end = Math.min(last, clamp(Math.ceil(Math.max(...ys))) + 5) + 1;
   return { first, end };
 }
 
-/** Resamples a source into three planes in the kernels' memory, `plane` bytes apart. */
+/** Resamples a source into three planes in the kernels' memory, `plane` bytes apart. @param kernel bilinear asks for two rows and columns */
 export function warpIntoKernels(
   k: Kernels,
   image: EncodedImage,
@@ -59,6 +61,7 @@ export function warpIntoKernels(
   area: Rectangle,
   dst: number,
   plane: number,
+  kernel: 'lanczos' | 'bilinear' = 'lanczos',
 ): void {
   const tables = weightTables(k);
   k.borrow(() => {
@@ -78,6 +81,12 @@ export function warpIntoKernels(
     const rows = data.subarray(first * w * 3, end * w * 3);
     (size === 1 ? k.bytes(src, length) : size === 2 ? k.words(src, length) : k.floats(src, length)).set(rows);
     if (still) k.splitPlanes(src, size, w * area.height, dst, plane, 1 / white);
+    else if (kernel === 'bilinear')
+      k.warpBilinear(
+        ...[src, w, h, first, size],
+        ...[dst, plane, area.width, area.height, area.x, area.y, 1 / white],
+        ...matrix,
+      );
     else
       k.warpLanczos(
         ...[src, w, h, first, size, tables.whole, tables.exact],

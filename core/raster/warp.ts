@@ -28,13 +28,13 @@ export function warpImage(
   out: Rectangle,
   kernel: Kernel,
 ): Float32Array[] {
-  const k = kernel === 'lanczos' ? kernels() : undefined;
+  const k = image.width > 1 && image.height > 1 ? kernels() : undefined;
   if (!k) return plainWarp(image, matrix, out, kernel);
   const n = out.width * out.height;
   return k.borrow(() => {
     const plane = n * 4 + 64;
     const at = k.take(3 * plane);
-    warpIntoKernels(k, image, matrix, out, at, plane);
+    warpIntoKernels(k, image, matrix, out, at, plane, kernel);
     return [0, 1, 2].map((c) => k.floats(at + c * plane, n).slice());
   });
 }

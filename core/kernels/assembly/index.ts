@@ -1,6 +1,6 @@
 // The kernels of core/, compiled to WebAssembly SIMD by scripts/kernels.mjs. Every pointer is a byte offset into the module's own memory,
 // which the host lays out (core/kernels/kernels.ts). Planes have 16 bytes of slack behind them: loads may read past the end.
-export { warpLanczos, warpGrid, splitPlanes } from './warp';
+export { warpLanczos, warpBilinear, warpGrid, splitPlanes } from './warp';
 export { reduceLevel, addExpandedLevel, blendLevel } from './pyramid';
 export { mertensWeights, featherWeights, normaliseAll, spreadCellRows, toBytes, toCodes16 } from './fusion';
 export { luminancePlane, halveLuminancePlanes, logPlane, smoothPlane, scorePlane, pickPoints, scoreHistogram, tilePass } from './registration';

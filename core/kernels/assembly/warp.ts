@@ -74,18 +74,22 @@ function edgePixel(
   return f32x4(r, g, b, 0);
 }
 
+/** The codes of one pixel as floats. */
+@inline
+function codesAt(p: usize, bytes: i32): v128 {
+  return bytes == 1
+    ? f32x4.convert_i32x4_u(i32x4.extend_low_i16x8_u(i16x8.extend_low_i8x16_u(v128.load32_zero(p))))
+    : bytes == 2
+      ? f32x4.convert_i32x4_u(v128.load_ext<u16>(p))
+      : v128.load(p);
+}
+
 /** The pixel that lies nearest to a place on the source. */
 @inline
 function nearestPixel(src: usize, w: i32, firstRow: i32, bytes: i32, place: v128, plain: v128): v128 {
   const q = i32x4.trunc_sat_f64x2_s_zero(f64x2.add(place, f64x2.splat(0.5)));
-  const p = src + <usize>((i32x4.extract_lane(q, 1) - firstRow) * w + i32x4.extract_lane(q, 0)) * 3 * <usize>bytes;
-  const codes =
-    bytes == 1
-      ? f32x4.convert_i32x4_u(i32x4.extend_low_i16x8_u(i16x8.extend_low_i8x16_u(v128.load32_zero(p))))
-      : bytes == 2
-        ? f32x4.convert_i32x4_u(v128.load_ext<u16>(p))
-        : v128.load(p);
-  return f32x4.mul(codes, plain);
+  const at = (i32x4.extract_lane(q, 1) - firstRow) * w + i32x4.extract_lane(q, 0);
+  return f32x4.mul(codesAt(src + <usize>at * 3 * <usize>bytes, bytes), plain);
 }
 
 /** One pixel of a source. @param place both coordinates, within the source */
@@ -170,6 +174,46 @@ export function warpLanczos(
   }
 }
 
+/** The same linearly between four pixels, for a source of two rows and columns and more. */
+export function warpBilinear(
+  src: usize, w: i32, h: i32, firstRow: i32, bytes: i32,
+  dst: usize, plane: usize, outW: i32, rows: i32, x0: f64, y0: f64, scale: f32,
+  m0: f64, m1: f64, m2: f64, m3: f64, m4: f64, m5: f64, m6: f64, m7: f64, m8: f64,
+): void {
+  const zero = f64x2.splat(0), most = f64x2(<f64>(w - 1), <f64>(h - 1));
+  const last = i32x4(w - 2, h - 2, 0, 0);
+  const step = <usize>bytes * 3;
+  const stride = <usize>w * step;
+  const unit = f32x4.splat(scale);
+  const along = f64x2(m0, m3), down = f64x2(m1, m4), from = f64x2(m2, m5);
+  const even = m6 == 0 && m7 == 0;
+  let o = dst;
+  for (let y = 0; y < rows; y++) {
+    const Y = <f64>y + y0;
+    const line = f64x2.add(f64x2.mul(down, f64x2.splat(Y)), from);
+    const dy = m7 * Y + m8;
+    let d = 1.0 / dy;
+    for (let x = 0; x < outW; x++, o += 4) {
+      const X = <f64>x + x0;
+      if (!even) d = 1.0 / (m6 * X + dy);
+      const there = f64x2.mul(f64x2.add(f64x2.mul(along, f64x2.splat(X)), line), f64x2.splat(d));
+      const place = f64x2.pmin(most, f64x2.pmax(zero, there));
+      const q = i32x4.min_s(last, i32x4.trunc_sat_f64x2_s_zero(place));
+      const f = f32x4.demote_f64x2_zero(f64x2.sub(place, f64x2.convert_low_i32x4_s(q)));
+      const fx = v128.shuffle<f32>(f, f, 0, 0, 0, 0), fy = v128.shuffle<f32>(f, f, 1, 1, 1, 1);
+      const p = src + <usize>(i32x4.extract_lane(q, 1) - firstRow) * stride + <usize>i32x4.extract_lane(q, 0) * step;
+      const a = codesAt(p, bytes), b = codesAt(p + step, bytes);
+      const c = codesAt(p + stride, bytes), e = codesAt(p + stride + step, bytes);
+      const top = f32x4.add(a, f32x4.mul(fx, f32x4.sub(b, a)));
+      const bottom = f32x4.add(c, f32x4.mul(fx, f32x4.sub(e, c)));
+      const v = f32x4.mul(unit, f32x4.add(top, f32x4.mul(fy, f32x4.sub(bottom, top))));
+      v128.store32_lane(o, v, 0);
+      v128.store32_lane(o + plane, v, 1);
+      v128.store32_lane(o + 2 * plane, v, 2);
+    }
+  }
+}
+
 /**
  * Resamples by a grid of places: the map is given every `cell` pixels and runs straight between.
  * @param grid pairs (u, v) of doubles in `gridW` columns; not a number where there is none
@@ -230,12 +274,7 @@ export function splitPlanes(src: usize, bytes: i32, n: i32, dst: usize, plane: u
   const step = <usize>bytes * 3;
   const unit = f32x4.splat(scale);
   for (let i = 0; i < n; i++) {
-    const codes =
-      bytes == 1
-        ? f32x4.convert_i32x4_u(i32x4.extend_low_i16x8_u(i16x8.extend_low_i8x16_u(v128.load32_zero(src))))
-        : bytes == 2
-          ? f32x4.convert_i32x4_u(v128.load_ext<u16>(src))
-          : v128.load(src);
+    const codes = codesAt(src, bytes);
     const v = f32x4.mul(codes, unit);
     v128.store32_lane(dst, v, 0);
     v128.store32_lane(dst + plane, v, 1);
