@@ -1,5 +1,5 @@
 import { describe, expect, test } from '@jest/globals';
-import { translation } from '../../raster/matrix3';
+import { type Matrix3, translation } from '../../raster/matrix3';
 import { normalSource, randomSource } from '../../raster/random';
 import { type PointPair } from './matchFeatures';
 import { type Grey, refinePairs } from './refinePairs';
@@ -82,6 +82,37 @@ describe('matched points are laid exactly over each other', () => {
     const off = offOf(refinePairs(picture(0, 0, noise), picture(DX, DY, noise), map, beside(1)));
     expect(off).toBeGreaterThan(0.7 * bound);
     expect(off).toBeLessThan(2 * bound);
+  });
+
+  test.each([
+    [14, 1],
+    [-25, 1.12],
+    [40, 0.9],
+  ])('pictures that are turned by %i° and %f times as large lie as exactly', (degrees, scale) => {
+    const [c, s] = [Math.cos((degrees * Math.PI) / 180), Math.sin((degrees * Math.PI) / 180)];
+    const [mx, my] = [W / 2, H / 2];
+    const turn = (x: number, y: number): [number, number] => [
+      mx + scale * (c * (x - mx) - s * (y - my)),
+      my + scale * (s * (x - mx) + c * (y - my)),
+    ];
+    const grey = Float32Array.from({ length: W * H }, (_, i) => {
+      const [x, y] = [(i % W) - mx, Math.floor(i / W) - my];
+      return waves(mx + (c * x + s * y) / scale, my + (c * y - s * x) / scale);
+    });
+    // the map knows the turn and is a pixel off
+    const [u0, v0] = turn(0, 0);
+    const rough: Matrix3 = [scale * c, -scale * s, u0 + 0.9, scale * s, scale * c, v0 - 0.6, 0, 0, 1];
+    const pairs = beside(0)
+      .filter(({ x, y }) => Math.hypot(x - mx, y - my) < 70)
+      .map((p): PointPair => {
+        const [u, v] = turn(p.x, p.y);
+        return { ...p, u: u + 0.7, v: v - 0.5 };
+      });
+    const laid = refinePairs(picture(0, 0), { width: W, height: H, grey }, rough, pairs);
+    expect(laid.length).toBe(pairs.length);
+    const off = laid.map((p) => Math.hypot(p.u - turn(p.x, p.y)[0], p.v - turn(p.x, p.y)[1]));
+    // two cubics see the finest waves a little differently
+    expect(Math.sqrt(off.reduce((sum, d) => sum + d * d, 0) / off.length)).toBeLessThan(0.03);
   });
 
   test('what shows something else, or lies at the border, is left out', () => {
