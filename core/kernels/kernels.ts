@@ -40,6 +40,9 @@ export interface KernelCalls {
   readonly settleWeights: (...args: number[]) => void;
   readonly fillOutside: (...args: number[]) => void;
   readonly clearUncovered: (picture: number, plane: number, covered: number, n: number) => void;
+  readonly slopePlanes: (src: number, w: number, h: number, gx: number, gy: number) => void;
+  readonly multiplyPlanes: (a: number, b: number, n: number, out: number) => void;
+  readonly cornerStrength: (xx: number, xy: number, yy: number, n: number, out: number) => void;
   readonly stackRow: (...args: number[]) => number;
   readonly nearestTwo: (...args: number[]) => void;
   readonly splitPlanes: (

@@ -16,3 +16,4 @@ export { hideOutside, stackRow } from './stack';
 export { meanPlane, guideMeans, guidedUnder } from './window';
 export { greyRows, laplacianCells, layCells, ownShares, takeAnswers, aboveZero, blockMeans, settleShares, countLost, energyPlane, addBySalience, dividePlane } from './focus';
 export { outlineWeights, settleWeights, fillOutside, clearUncovered } from './panorama';
+export { slopePlanes, multiplyPlanes, cornerStrength } from './corners';

@@ -1,5 +1,5 @@
-import { gaussianBlur } from '../../raster/gaussianBlur';
 import { asCodes, type EncodedImage, halveImage } from '../../raster/encodedImage';
+import { type Structure, structureTensor } from './structureTensor';
 
 /** Distinct points of a picture and what their surroundings look like; parallel lists. */
 export interface Features {
@@ -53,15 +53,15 @@ export function featurePoints(image: EncodedImage, wanted = 1100): Features {
     // the square root opens the darks, so that a shaded wall gives corners too
     for (let i = 0; i < grey.length; i++)
       grey[i] = Math.sqrt((data[3 * i] + 2 * data[3 * i + 1] + data[3 * i + 2]) / (4 * white));
-    const slopes = gradients(gaussianBlur(grey, width, height, 0.8), width, height);
+    const structure = structureTensor(grey, width, height);
     const share = wanted * [0.6, 0.27, 0.13][step];
     const scale = 2 ** level;
-    for (const corner of corners(slopes, width, height, share))
+    for (const corner of corners(structure.strength, width, height, share))
       found.push({
         x: (corner.x + 0.5) * scale - 0.5,
         y: (corner.y + 0.5) * scale - 0.5,
         spread: 0.35 * scale,
-        descriptor: describe(slopes, width, corner.x, corner.y),
+        descriptor: describe(structure, width, corner.x, corner.y),
       });
   }
   const descriptors = new Int16Array(found.length * DESCRIPTOR);
@@ -77,35 +77,8 @@ export function featurePoints(image: EncodedImage, wanted = 1100): Features {
   };
 }
 
-interface Slopes {
-  readonly x: Float32Array;
-  readonly y: Float32Array;
-}
-
-function gradients(plane: Float32Array, width: number, height: number): Slopes {
-  const x = new Float32Array(plane.length);
-  const y = new Float32Array(plane.length);
-  for (let v = 1; v + 1 < height; v++)
-    for (let u = 1, i = v * width + 1; u + 1 < width; u++, i++) {
-      x[i] = 0.5 * (plane[i + 1] - plane[i - 1]);
-      y[i] = 0.5 * (plane[i + width] - plane[i - width]);
-    }
-  return { x, y };
-}
-
 /** Local maxima of the corner strength, the strongest of each bucket first. */
-function corners({ x: gx, y: gy }: Slopes, width: number, height: number, wanted: number): Corner[] {
-  const product = (a: Float32Array, b: Float32Array): Float32Array => {
-    const both = new Float32Array(a.length);
-    for (let i = 0; i < both.length; i++) both[i] = a[i] * b[i];
-    return gaussianBlur(both, width, height, 1.5);
-  };
-  const [xx, xy, yy] = [product(gx, gx), product(gx, gy), product(gy, gy)];
-  const strength = new Float32Array(width * height);
-  for (let i = 0; i < strength.length; i++) {
-    const trace = xx[i] + yy[i];
-    strength[i] = trace > 1e-12 ? (xx[i] * yy[i] - xy[i] * xy[i]) / trace : 0;
-  }
+function corners(strength: Float32Array, width: number, height: number, wanted: number): Corner[] {
   const buckets = new Map<number, Corner[]>();
   for (let y = MARGIN; y + MARGIN < height; y++)
     for (let x = MARGIN, i = y * width + MARGIN; x + MARGIN < width; x++, i++) {
@@ -173,7 +146,7 @@ const PATTERN: readonly DescriptorSample[] = Array.from({ length: SAMPLES * SAMP
   };
 });
 
-function describe({ x: gx, y: gy }: Slopes, width: number, cx: number, cy: number): Float32Array {
+function describe({ x: gx, y: gy }: Structure, width: number, cx: number, cy: number): Float32Array {
   const out = new Float32Array(DESCRIPTOR);
   for (const { du, dv, weight, cells } of PATTERN) {
     const u = cx + du;
