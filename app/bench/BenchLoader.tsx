@@ -16,7 +16,6 @@ import { Row } from '@/ui/Section';
 // the workers start, and the first files are read, while the screen itself is still loading
 const loadScreen = () => import('./BenchScreen');
 const early = typeof window === 'undefined' ? undefined : loadScreen();
-early?.catch(() => undefined);
 const BenchScreen = lazy(async () => ({ default: (await (early ?? loadScreen())).BenchScreen }));
 
 const Message = styled.main`
@@ -79,6 +78,7 @@ export function BenchLoader() {
       setOpened({ bench, viewer });
       viewer.wake();
     };
+    early?.catch(() => setFailure('The bench could not be loaded. Reload the page.'));
     open().catch((thrown: unknown) => setFailure(problemSentence(thrown, 'Opening the project')));
     return () => {
       gone = true;
