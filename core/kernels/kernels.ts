@@ -1,3 +1,4 @@
+import { type EncodedImage } from '../raster/encodedImage';
 import { KERNEL_BYTES } from './kernelBytes';
 
 /** What the compiled module offers; every pointer is a byte offset into its own memory. See assembly/ for the meaning of each. */
@@ -125,6 +126,8 @@ export interface Kernels extends KernelCalls {
   readonly words: (at: number, length: number) => Uint16Array;
   /** takes room that is never given back, for tables: at most two pages in all */
   readonly keep: (bytes: number) => number;
+  /** takes room for rows of codes, 8 or 16 bits or floats by white, and copies them there */
+  readonly uploadCodes: (codes: EncodedImage['data']) => number;
   /** takes room for a plane and copies it there */
   readonly upload: (data: Float32Array) => number;
   /** takes room for a list of addresses, 4 bytes each, and copies it there */
@@ -203,6 +206,12 @@ function instantiate(): Kernels | undefined {
       floats(at, data.length).set(data);
       return at;
     },
+    uploadCodes: (codes) => {
+      const at = take(codes.byteLength);
+      const bytes = new Uint8Array(codes.buffer, codes.byteOffset, codes.byteLength);
+      new Uint8Array(memory.buffer, at, codes.byteLength).set(bytes);
+      return at;
+    },
     addresses: (of) => {
       const at = take(of.length * 4);
       new Uint32Array(memory.buffer, at, of.length).set(of);
@@ -219,6 +228,16 @@ function instantiate(): Kernels | undefined {
       }
     },
   };
+}
+
+/** Bytes of a plane of so many floats, with the slack that vector loads want behind it; planes of this size may lie one after the other. */
+export function planeBytes(count: number): number {
+  return Math.ceil((count * 4 + SLACK) / ALIGN) * ALIGN;
+}
+
+/** Bytes of a sample of a picture. */
+export function codeBytes(white: EncodedImage['white']): 1 | 2 | 4 {
+  return white === 255 ? 1 : white === 65535 ? 2 : 4;
 }
 
 const DIGITS = 'ABCDEFGHIJKLMNOPQRSTUVWXYZabcdefghijklmnopqrstuvwxyz0123456789+/';

@@ -2,7 +2,7 @@ import { type EncodedImage } from '../raster/encodedImage';
 import { IDENTITY, type Matrix3, transform } from '../raster/matrix3';
 import { type Rectangle } from '../raster/raster';
 import { LANCZOS, LANCZOS_PHASES, LANCZOS_TAPS } from '../raster/lanczos';
-import { type Kernels } from './kernels';
+import { codeBytes, type Kernels, planeBytes } from './kernels';
 
 const UNIT = 16384;
 
@@ -66,7 +66,7 @@ export function warpIntoKernels(
   const tables = weightTables(k);
   k.borrow(() => {
     const { width: w, height: h, white, data } = image;
-    const size = white === 255 ? 1 : white === 65535 ? 2 : 4;
+    const size = codeBytes(white);
     const still =
       matrix.every((v, i) => v === IDENTITY[i]) &&
       area.x === 0 &&
@@ -76,10 +76,7 @@ export function warpIntoKernels(
     const { first, end } = still
       ? { first: area.y, end: area.y + area.height }
       : reachedRows(image, matrix, area);
-    const length = (end - first) * w * 3;
-    const src = k.take(length * size + 16);
-    const rows = data.subarray(first * w * 3, end * w * 3);
-    (size === 1 ? k.bytes(src, length) : size === 2 ? k.words(src, length) : k.floats(src, length)).set(rows);
+    const src = k.uploadCodes(data.subarray(first * w * 3, end * w * 3));
     if (still) k.splitPlanes(src, size, w * area.height, dst, plane, 1 / white);
     else if (kernel === 'bilinear')
       k.warpBilinear(
@@ -118,7 +115,7 @@ export function warpByGrid(
 ): { planes: [Float32Array, Float32Array, Float32Array]; inside: Float32Array } {
   return k.borrow(() => {
     const n = width * height;
-    const plane = Math.ceil((n * 4 + 16) / 64) * 64;
+    const plane = planeBytes(n);
     const dst = k.take(4 * plane);
     const inside = dst + 3 * plane;
     warpGridInto(k, image, grid, width, height, slack, dst, plane);
@@ -141,7 +138,7 @@ export function warpGridInto(
   const tables = weightTables(k);
   k.borrow(() => {
     const { width: w, height: h, white, data } = image;
-    const size = white === 255 ? 1 : white === 65535 ? 2 : 4;
+    const size = codeBytes(white);
     let [low, high] = [Infinity, -Infinity];
     for (let i = 1; i < grid.places.length; i += 2) {
       const v = grid.places[i];
@@ -150,10 +147,7 @@ export function warpGridInto(
     }
     const first = Math.max(0, Math.min(h - 1, Math.floor(low) - 4));
     const end = Math.max(first + 1, Math.min(h, Math.ceil(high) + 6));
-    const length = (end - first) * w * 3;
-    const src = k.take(length * size + 16);
-    const rows = data.subarray(first * w * 3, end * w * 3);
-    (size === 1 ? k.bytes(src, length) : size === 2 ? k.words(src, length) : k.floats(src, length)).set(rows);
+    const src = k.uploadCodes(data.subarray(first * w * 3, end * w * 3));
     const places = k.take(grid.places.byteLength);
     new Float64Array(k.bytes(places, grid.places.byteLength).buffer, places, grid.places.length).set(
       grid.places,

@@ -1,4 +1,4 @@
-import { type Kernels, kernels } from '../kernels/kernels';
+import { type Kernels, kernels, planeBytes } from '../kernels/kernels';
 
 /**
  * Guided filter (He, Sun & Tang 2010): the plane that follows `input` in the mean and the edges of `guide` in detail.
@@ -47,7 +47,7 @@ export function guidedAll(
 
 /** Bytes of a plane, and of a column of sums, as the kernels want them. */
 function roomFor(width: number, height: number): { plane: number; column: number } {
-  return { plane: Math.ceil((width * height * 4 + 16) / 64) * 64, column: 8 * (width + 4) };
+  return { plane: planeBytes(width * height), column: 8 * (width + 4) };
 }
 
 const room = (k: Kernels, plane: number, count: number): number[] =>

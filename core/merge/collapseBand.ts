@@ -1,4 +1,4 @@
-import { type Kernels, kernels } from '../kernels/kernels';
+import { type Kernels, kernels, planeBytes } from '../kernels/kernels';
 import { type EncodedImage } from '../raster/encodedImage';
 import { addExpanded, levelSize, type Plane } from '../raster/pyramid';
 import { type Band, type FusionBuffers, type FusionPlan } from './fusionPlan';
@@ -45,7 +45,7 @@ function collapseBandKernels(
   });
   const count = band.rows * width;
   k.borrow(() => {
-    const plane = Math.ceil((levels[0].w * levels[0].h * 4 + 16) / 64) * 64;
+    const plane = planeBytes(levels[0].w * levels[0].h);
     const finest = k.take(3 * plane);
     const line = k.take(width * 4);
     const out = k.take(count * 6);

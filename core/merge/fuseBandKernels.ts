@@ -1,4 +1,4 @@
-import { type Kernels } from '../kernels/kernels';
+import { type Kernels, planeBytes } from '../kernels/kernels';
 import { warpIntoKernels } from '../kernels/warpKernel';
 import { IDENTITY } from '../raster/matrix3';
 import { levelSize } from '../raster/pyramid';
@@ -34,7 +34,7 @@ export function fuseBandKernels(
     h: levelSize(rows, l),
   }));
   const counts = sizes.map(({ w, h }) => w * h);
-  const plane = Math.ceil((counts[0] * FLOAT + 16) / 64) * 64;
+  const plane = planeBytes(counts[0]);
   const feather = Math.max(2, FEATHER * Math.max(width, height));
   k.borrow(() => {
     const pictures = frames.map(() => k.take(3 * plane));

@@ -159,11 +159,18 @@ function compiledPyramid(
     let [w, h] = [width, height];
     let [light, valid] = [k.take(n * 4), k.take(n * 4)];
     k.borrow(() => {
-      const size = white === 255 ? 1 : 2;
-      const src = k.take(data.length * size);
-      (size === 1 ? k.bytes(src, data.length) : k.words(src, data.length)).set(data);
+      const src = k.uploadCodes(data);
       const limit = Math.ceil(CLIP_SHARE * white);
-      k.luminancePlane(src, size, n, table, limit, channel === 'all' ? 3 : channel, light, valid);
+      k.luminancePlane(
+        src,
+        white === 255 ? 1 : 2,
+        n,
+        table,
+        limit,
+        channel === 'all' ? 3 : channel,
+        light,
+        valid,
+      );
     });
     const ring = k.take(8 * ((width >> 1) * 4 + 16));
     const levels: Luminance[] = [];

@@ -3,7 +3,7 @@ import { type Matrix3 } from '../../raster/matrix3';
 import { sharedFloats } from '../../raster/raster';
 import { type ReducedGrid, reducedGrid } from '../../raster/reducedGrid';
 import { noiseSigma } from '../../capture/noise';
-import { type Kernels, kernels } from '../../kernels/kernels';
+import { type Kernels, kernels, planeBytes } from '../../kernels/kernels';
 import { type SharpCells, sharpCells, sharpCellsInto } from './sharpCells';
 
 /** How sharp one fitted frame is at every place of the reference's grid, halved. */
@@ -57,9 +57,8 @@ function compiledEnergy(
   const image = asCodes(source);
   const energy = emptyEnergy(image, width, height);
   const own = reducedGrid(image.width, image.height, 1);
-  const bytes = (w: number, h: number): number => Math.ceil((w * h * 4 + 16) / 64) * 64;
-  const plane = bytes(own.width, own.height);
-  const outPlane = bytes(energy.width, energy.height);
+  const plane = planeBytes(own.width * own.height);
+  const outPlane = planeBytes(energy.width * energy.height);
   k.borrow(() => {
     const cells = sharpCellsInto(k, image, plane);
     const out = k.take(3 * outPlane);

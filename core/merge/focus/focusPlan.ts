@@ -53,6 +53,18 @@ export function cellBands({ width, height }: ReducedGrid): CellBand[] {
   return bands;
 }
 
+/** Rows of a band with those that a window reaches beyond it, and where its own begin among them. */
+export function reachedRows({ top, rows }: CellBand, { width, height }: ReducedGrid, reach: number) {
+  const from = Math.max(0, top - reach);
+  const end = Math.min(height, top + rows + reach);
+  return {
+    rows: end - from,
+    skip: (top - from) * width,
+    around: (plane: Float32Array): Float32Array => plane.subarray(from * width, end * width),
+    own: (plane: Float32Array): Float32Array => plane.subarray(top * width, (top + rows) * width),
+  };
+}
+
 /** Memory for the depth map of so many frames. */
 export function focusBuffers({ width, height, level }: ReducedGrid, frames: number): FocusBuffers {
   const [sw, sh] = [Math.ceil(width / COARSER), Math.ceil(height / COARSER)];

@@ -1,5 +1,5 @@
 import { noiseSigma } from '../../capture/noise';
-import { type Kernels } from '../../kernels/kernels';
+import { type Kernels, planeBytes } from '../../kernels/kernels';
 import { warpIntoKernels } from '../../kernels/warpKernel';
 import { levelSize } from '../../raster/pyramid';
 import { bandArea, levelRows } from '../bandGeometry';
@@ -22,7 +22,7 @@ export function fuseFocusKernels(
     h: levelSize(area.height, l),
   }));
   const counts = sizes.map(({ w, h }) => w * h);
-  const plane = Math.ceil((counts[0] * 4 + 16) / 64) * 64;
+  const plane = planeBytes(counts[0]);
   const fused = Math.max(1, split);
   /** copies the rows that the band owns out of a level */
   const keep = (from: number, level: number, to: Float32Array): void => {

@@ -1,7 +1,7 @@
 import { type Kernels, kernels } from '../../kernels/kernels';
 import { gridRow } from '../../raster/reducedGrid';
 import { type FocusEnergy } from './focusEnergy';
-import { COARSER, type CellBand, type FocusBuffers } from './focusPlan';
+import { COARSER, type CellBand, type FocusBuffers, reachedRows } from './focusPlan';
 import { askInto, plainSurroundings } from './surroundings';
 
 /** windows over which a place asks its near surroundings, cells */
@@ -35,18 +35,6 @@ export function mapBand(frames: readonly FocusEnergy[], band: CellBand, buffers:
   return k ? mapBandKernels(k, frames, band, buffers) : plainMapBand(frames, band, buffers);
 }
 
-/** Rows of a band with those that its windows reach, and where its own begin. */
-function reachedRows({ top, rows }: CellBand, { width, height }: FocusBuffers) {
-  const from = Math.max(0, top - HALO);
-  const end = Math.min(height, top + rows + HALO);
-  return {
-    rows: end - from,
-    skip: (top - from) * width,
-    around: (plane: Float32Array): Float32Array => plane.subarray(from * width, end * width),
-    own: (plane: Float32Array): Float32Array => plane.subarray(top * width, (top + rows) * width),
-  };
-}
-
 const floorOf = (frames: readonly FocusEnergy[]): number =>
   CLEAR * Math.max(...frames.map((f) => f.noise)) + LEAST;
 
@@ -57,7 +45,7 @@ function mapBandKernels(
   buffers: FocusBuffers,
 ): LostPlaces {
   const { width, small } = buffers;
-  const { rows, skip, around, own } = reachedRows(band, buffers);
+  const { rows, skip, around, own } = reachedRows(band, buffers, HALO);
   const n = band.rows * width;
   return k.borrow(() => {
     const { mixed, left } = askInto(
@@ -109,7 +97,7 @@ export function plainMapBand(
   buffers: FocusBuffers,
 ): LostPlaces {
   const { width, small } = buffers;
-  const { rows, skip, around, own } = reachedRows(band, buffers);
+  const { rows, skip, around, own } = reachedRows(band, buffers, HALO);
   const { mixed, left } = plainSurroundings(
     {
       ...{ width, height: rows, guide: around(buffers.guide), sure: around(buffers.sure) },

@@ -2,7 +2,7 @@ import { plainBoxMean } from '../../mask/guidedFilter';
 import { type Kernels, kernels } from '../../kernels/kernels';
 import { blockMeans } from './blockMeans';
 import { type FocusEnergy } from './focusEnergy';
-import { COARSER, type CellBand, type FocusBuffers } from './focusPlan';
+import { COARSER, type CellBand, type FocusBuffers, reachedRows } from './focusPlan';
 import { ownShares, unsureEnergy } from './ownShares';
 
 /** cells around a place whose energy is its own */
@@ -26,22 +26,10 @@ function wideEnergies(frames: readonly FocusEnergy[], band: CellBand, buffers: F
   );
 }
 
-/** Rows of a band with those that its windows reach, and where its own begin. */
-function reachedRows({ top, rows }: CellBand, { width, height }: FocusBuffers) {
-  const from = Math.max(0, top - OWN);
-  const end = Math.min(height, top + rows + OWN);
-  return {
-    rows: end - from,
-    skip: (top - from) * width,
-    around: (plane: Float32Array): Float32Array => plane.subarray(from * width, end * width),
-    own: (plane: Float32Array): Float32Array => plane.subarray(top * width, (top + rows) * width),
-  };
-}
-
 /** The plain form of {@link shareBand}, which the kernels are held against. */
 export function plainShareBand(frames: readonly FocusEnergy[], band: CellBand, buffers: FocusBuffers): void {
   const { width: w, small } = buffers;
-  const { rows, skip, around, own } = reachedRows(band, buffers);
+  const { rows, skip, around, own } = reachedRows(band, buffers, OWN);
   const above = (plane: Float32Array): Float32Array => plane.map((v) => Math.max(0, v));
   const cells = frames.map(({ fine, grey }, f) => {
     const smooth = own(buffers.smooth[f]);
@@ -72,7 +60,7 @@ function shareBandKernels(
   buffers: FocusBuffers,
 ): void {
   const { width: w, small } = buffers;
-  const { rows, skip, around, own } = reachedRows(band, buffers);
+  const { rows, skip, around, own } = reachedRows(band, buffers, OWN);
   const n = band.rows * w;
   const at = (band.top / COARSER) * small.width;
   const blocks = Math.ceil(band.rows / COARSER) * small.width;

@@ -1,4 +1,4 @@
-import { type Kernels } from '../../kernels/kernels';
+import { codeBytes, type Kernels } from '../../kernels/kernels';
 import { type EncodedImage } from '../../raster/encodedImage';
 import { type ReducedGrid, reducedGrid } from '../../raster/reducedGrid';
 
@@ -60,7 +60,7 @@ function pixelShare({ width, height }: EncodedImage, x: number, y: number): numb
 export function sharpCellsInto(k: Kernels, image: EncodedImage, plane: number): number {
   const { width, height, white, data } = image;
   const { width: w } = reducedGrid(width, height, 1);
-  const size = white === 255 ? 1 : white === 65535 ? 2 : 4;
+  const size = codeBytes(white);
   const cells = k.take(3 * plane);
   k.floats(cells, (3 * plane) / 4).fill(0);
   const stride = width + 2 * FAR + 8;
@@ -71,12 +71,7 @@ export function sharpCellsInto(k: Kernels, image: EncodedImage, plane: number): 
     const first = Math.max(0, top - FAR);
     const last = Math.min(height, end + FAR) - 1;
     k.borrow(() => {
-      const length = (last + 1 - first) * width * 3;
-      const src = k.take(length * size);
-      const codes = data.subarray(first * width * 3, (last + 1) * width * 3);
-      (size === 1 ? k.bytes(src, length) : size === 2 ? k.words(src, length) : k.floats(src, length)).set(
-        codes,
-      );
+      const src = k.uploadCodes(data.subarray(first * width * 3, (last + 1) * width * 3));
       const grey = k.take((last + 1 - first) * stride * 4);
       k.greyRows(src, size, width, last + 1 - first, 0.25 / white, FAR, grey, stride);
       const at = (y: number): number =>

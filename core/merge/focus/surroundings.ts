@@ -1,4 +1,4 @@
-import { type Kernels, kernels } from '../../kernels/kernels';
+import { type Kernels, kernels, planeBytes } from '../../kernels/kernels';
 import { plainGuidedBy } from '../../mask/guidedFilter';
 
 /** variance of the guide under which the map is kept even */
@@ -94,7 +94,7 @@ export function askInto(
   all: boolean,
 ): { mixed: readonly number[]; left: number } {
   const n = width * height;
-  const plane = Math.ceil((n * 4 + 16) / 64) * 64;
+  const plane = planeBytes(n);
   const filled = (value: number): number => {
     const at = k.take(plane);
     k.floats(at, n).fill(value);

@@ -1,4 +1,4 @@
-import { type Kernels } from '../../kernels/kernels';
+import { type Kernels, planeBytes } from '../../kernels/kernels';
 import { warpGridInto } from '../../kernels/warpKernel';
 import { CONTINUED } from '../../raster/drawByGrid';
 import { type EncodedImage } from '../../raster/encodedImage';
@@ -28,7 +28,7 @@ export function blendTileKernels(
 ): void {
   const area = tileArea(plan, tile);
   const n = area.width * area.height;
-  const plane = Math.ceil((n * 4 + 16) / 64) * 64;
+  const plane = planeBytes(n);
   k.borrow(() => {
     const line = k.take(4 * plan.gridWidth + 16);
     const drawn = fit.rotations.flatMap((rotation, i): LaidFrame[] => {

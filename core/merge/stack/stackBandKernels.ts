@@ -1,4 +1,4 @@
-import { type Kernels } from '../../kernels/kernels';
+import { type Kernels, planeBytes } from '../../kernels/kernels';
 import { warpIntoKernels } from '../../kernels/warpKernel';
 import { type Band } from '../fusionPlan';
 import { sortingNetwork } from './sortingNetwork';
@@ -38,7 +38,7 @@ function stackStrip(
 ): void {
   const n = frames.length;
   const count = width * rows;
-  const plane = Math.ceil((count * 4 + 16) / 64) * 64;
+  const plane = planeBytes(count);
   const half = (width + 1) >> 1;
   const area = { x: 0, y: top, width, height: rows };
   k.borrow(() => {
