@@ -1,4 +1,4 @@
-import { type Kernels, kernels } from '../kernels/kernels';
+import { codeBytes, type Kernels, kernels } from '../kernels/kernels';
 import { type EncodedImage } from '../raster/encodedImage';
 import { type Rectangle } from '../raster/raster';
 import { linearTable } from '../raster/srgb';
@@ -161,16 +161,8 @@ function compiledPyramid(
     k.borrow(() => {
       const src = k.uploadCodes(data);
       const limit = Math.ceil(CLIP_SHARE * white);
-      k.luminancePlane(
-        src,
-        white === 255 ? 1 : 2,
-        n,
-        table,
-        limit,
-        channel === 'all' ? 3 : channel,
-        light,
-        valid,
-      );
+      const size = codeBytes(white);
+      k.luminancePlane(src, size, n, table, limit, channel === 'all' ? 3 : channel, light, valid);
     });
     const ring = k.take(8 * ((width >> 1) * 4 + 16));
     const levels: Luminance[] = [];
