@@ -11,7 +11,7 @@ import { Choice } from '@/ui/controls/Choice';
 import { Measure } from '@/ui/controls/Measure';
 import { PickOne } from '@/ui/controls/PickOne';
 import { Toggle } from '@/ui/controls/Toggle';
-import { ToneChart } from '@/ui/chart/LazyChart';
+import { ToneChart } from '@/ui/chart/ToneChart';
 import { formatStops } from '@/ui/formatFinding';
 import { Hint, Row, Section } from '@/ui/Section';
 import { useActions, useBench, useBenchParts } from '../benchContext';

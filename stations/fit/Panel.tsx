@@ -3,7 +3,7 @@ import { LIMITS } from '@/core/proof/limits';
 import { fitOf, type Frame, type Project } from '@/core/recipe/project';
 import { type ToolInHand } from '@/store/bench';
 import { setMotion, setRegion, setUsed } from '@/store/edits';
-import { BarChart } from '@/ui/chart/LazyChart';
+import { BarChart } from '@/ui/chart/BarChart';
 import { Button } from '@/ui/controls/Button';
 import { Choice } from '@/ui/controls/Choice';
 import { Measure } from '@/ui/controls/Measure';

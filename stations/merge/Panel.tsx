@@ -3,7 +3,7 @@ import { useMemo, useState } from 'react';
 import { FRAME_COLOURS } from '@/core/view/frameColours';
 import { type FrameSet } from '@/core/recipe/project';
 import { setHow, setMeasure } from '@/store/edits';
-import { BarChart } from '@/ui/chart/LazyChart';
+import { BarChart } from '@/ui/chart/BarChart';
 import { Button } from '@/ui/controls/Button';
 import { Choice } from '@/ui/controls/Choice';
 import { Measure } from '@/ui/controls/Measure';
