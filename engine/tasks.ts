@@ -299,15 +299,16 @@ export function makeTasks(platform: Platform) {
       frames: Parameters<typeof mergeFindings>[1],
       sharesMatter?: boolean,
     ): Finding[] => mergeFindings(merged, frames, sharesMatter),
-    view: (scene: ViewScene, view: View, level: number, area: Rectangle): Uint8ClampedArray =>
-      renderView(
-        scene,
-        view,
-        level,
-        area,
-        level === 0 ? 'lanczos' : 'bilinear',
-        scene.pixels === undefined ? undefined : kept,
-      ),
+    view: (
+      scene: ViewScene,
+      view: View,
+      level: number,
+      area: Rectangle,
+    ): Uint8ClampedArray<ArrayBuffer> => {
+      const known = scene.pixels === undefined ? undefined : kept;
+      const rgba = renderView(scene, view, level, area, level === 0 ? 'lanczos' : 'bilinear', known);
+      return transfer(rgba, [rgba.buffer]);
+    },
     trace: (scene: ViewScene, view: View, x: number, y: number): Trace | undefined =>
       tracePoint(scene, view, x, y),
     /** rows of the finished picture: `area` of the level's grid into `out` from row `row` on */

@@ -38,7 +38,7 @@ function quiet(ms: number, signal: AbortSignal): Promise<void> {
   });
 }
 
-const QUIET_PREVIEW = 120;
+const QUIET_PREVIEW = 300;
 const QUIET_PROOF = 600;
 
 const PREVIEW_EDGE = 900;

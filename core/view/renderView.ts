@@ -31,7 +31,7 @@ export function renderView(
   area: Rectangle,
   kernel: Kernel,
   kept: KeptPlanes = NOTHING_KEPT,
-): Uint8ClampedArray {
+): Uint8ClampedArray<ArrayBuffer> {
   switch (view.kind) {
     case 'result':
       return encode(resultPlanes(scene, level, area, kernel, kept));
@@ -63,7 +63,7 @@ export function renderView(
 }
 
 /** Encoded planes as opaque bytes; the array clamps and rounds. */
-function encode([R, G, B]: readonly Float32Array[]): Uint8ClampedArray {
+function encode([R, G, B]: readonly Float32Array[]): Uint8ClampedArray<ArrayBuffer> {
   const rgba = new Uint8ClampedArray(R.length * 4);
   for (let i = 0, o = 0; i < R.length; i++, o += 4) {
     rgba[o] = R[i] * 255;
@@ -74,7 +74,7 @@ function encode([R, G, B]: readonly Float32Array[]): Uint8ClampedArray {
   return rgba;
 }
 
-function mergeView(merge: SceneMerge | undefined, level: number, area: Rectangle): Uint8ClampedArray {
+function mergeView(merge: SceneMerge | undefined, level: number, area: Rectangle): Uint8ClampedArray<ArrayBuffer> {
   if (!merge) return empty(area);
   const image = merge.levels[Math.min(level, merge.levels.length - 1)];
   return encode(warpImage(image, IDENTITY, area, 'bilinear'));
@@ -87,7 +87,7 @@ function beforeView(
   level: number,
   area: Rectangle,
   kernel: Kernel,
-): Uint8ClampedArray {
+): Uint8ClampedArray<ArrayBuffer> {
   if (step !== 'fit') {
     const before = beforeScene(scene, step, finished);
     return encode(
@@ -101,7 +101,7 @@ function beforeView(
 }
 
 /** The finished picture, hatched where sharpening is kept out. */
-function edgesView(scene: ViewScene, level: number, area: Rectangle, kernel: Kernel): Uint8ClampedArray {
+function edgesView(scene: ViewScene, level: number, area: Rectangle, kernel: Kernel): Uint8ClampedArray<ArrayBuffer> {
   const { sharpen } = scene.finish;
   const radius = Math.max(0.4, sharpen.radius / 2 ** level);
   const wide = grown(area, Math.ceil(8 * radius));
@@ -126,7 +126,7 @@ function proofView(
   area: Rectangle,
   kernel: Kernel,
   kept: KeptPlanes,
-): Uint8ClampedArray {
+): Uint8ClampedArray<ArrayBuffer> {
   const planes = finishedPlanes(scene, level, area, kernel, kept);
   const rgba = encode(planes);
   hatchClipped(rgba, planes, area);
@@ -146,7 +146,7 @@ function maskView(
   level: number,
   area: Rectangle,
   kernel: Kernel,
-): Uint8ClampedArray {
+): Uint8ClampedArray<ArrayBuffer> {
   const rgba = encode(resultPlanes(scene, level, area, kernel));
   const layer = scene.layers.find((l) => l.id === id);
   if (layer) {
@@ -164,7 +164,7 @@ function frameOf(scene: ViewScene, id: string): SceneFrame | undefined {
 const levelOf = (frame: SceneFrame, level: number): EncodedImage =>
   frame.levels[Math.min(level, frame.levels.length - 1)];
 
-function empty(area: Rectangle): Uint8ClampedArray {
+function empty(area: Rectangle): Uint8ClampedArray<ArrayBuffer> {
   const n = area.width * area.height;
   return encode([0, 1, 2].map(() => new Float32Array(n).fill(NOTHING)));
 }
@@ -175,7 +175,7 @@ function shotView(
   clipping: boolean,
   level: number,
   area: Rectangle,
-): Uint8ClampedArray {
+): Uint8ClampedArray<ArrayBuffer> {
   const frame = frameOf(scene, id);
   if (!frame) return empty(area);
   const planes = warpImage(levelOf(frame, level), IDENTITY, area, 'bilinear');
@@ -206,7 +206,7 @@ function fittedView(
   level: number,
   area: Rectangle,
   kernel: Kernel,
-): Uint8ClampedArray {
+): Uint8ClampedArray<ArrayBuffer> {
   const frame = frameOf(scene, id);
   const matched = frame && matchedPlanes(frame, level, area, kernel);
   if (!matched) return empty(area);
@@ -225,7 +225,7 @@ function residualView(
   gain: number,
   level: number,
   area: Rectangle,
-): Uint8ClampedArray {
+): Uint8ClampedArray<ArrayBuffer> {
   const frame = frameOf(scene, id);
   const reference = scene.frames.find((f) => f.stops === 0 && f.matrix?.every((v, i) => v === IDENTITY[i]));
   const a = frame && matchedPlanes(frame, level, area, 'lanczos');
@@ -259,7 +259,7 @@ function turnedResidualView(
   gain: number,
   level: number,
   area: Rectangle,
-): Uint8ClampedArray {
+): Uint8ClampedArray<ArrayBuffer> {
   const { difference, compared } = turnedResidual(turned, level, area);
   const grey = difference.map((d) => 0.5 + gain * d);
   const rgba = encode([grey, grey, grey]);
@@ -275,7 +275,7 @@ function turnedResidualView(
 }
 
 /** Places along a focus set as greys: the first frame light, the last dark. */
-function depthView(scene: ViewScene, level: number, area: Rectangle): Uint8ClampedArray {
+function depthView(scene: ViewScene, level: number, area: Rectangle): Uint8ClampedArray<ArrayBuffer> {
   const { merge } = scene;
   if (!merge?.depth) return empty(area);
   const { depth } = merge;
@@ -294,7 +294,7 @@ function depthView(scene: ViewScene, level: number, area: Rectangle): Uint8Clamp
 }
 
 /** The merged picture's grey tinted by the frames that made each pixel, in the colours of {@link FRAME_COLOURS}. */
-function originView(scene: ViewScene, level: number, area: Rectangle): Uint8ClampedArray {
+function originView(scene: ViewScene, level: number, area: Rectangle): Uint8ClampedArray<ArrayBuffer> {
   const { merge } = scene;
   if (!merge) return empty(area);
   const picture = warpImage(

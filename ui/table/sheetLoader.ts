@@ -26,7 +26,7 @@ export type RenderArea = (
   view: View,
   level: number,
   area: Rectangle,
-) => Promise<Uint8ClampedArray>;
+) => Promise<Uint8ClampedArray<ArrayBuffer>>;
 
 /** Loads what is wanted, the latest only. */
 export interface SheetLoader {
@@ -38,7 +38,10 @@ export interface SheetLoader {
 }
 
 const OVERVIEW_EDGE = 700;
-const SLOW_MS = 110;
+/** pixels that are rendered while the hand still moves; with more, a coarser sheet answers first */
+const AT_ONCE = 450_000;
+/** milliseconds without a new wish after which what was coarse is sharpened */
+const REST_MS = 150;
 
 const sameView = (a: View, b: View): boolean => JSON.stringify(a) === JSON.stringify(b);
 
@@ -57,9 +60,22 @@ function union(a: Rectangle | undefined, b: Rectangle): Rectangle {
   };
 }
 
+/** The same part of a scene on a coarser level; undefined where nothing of it is left. */
+function coarser({ scene, level, area }: Wanted, by: number): { level: number; area: Rectangle } | undefined {
+  const [width, height] = [scene.width >> (level + by), scene.height >> (level + by)];
+  const [x, y] = [area.x >> by, area.y >> by];
+  const part = {
+    x,
+    y,
+    width: Math.min(width, (area.x + area.width) >> by) - x,
+    height: Math.min(height, (area.y + area.height) >> by) - y,
+  };
+  return part.width > 0 && part.height > 0 ? { level: level + by, area: part } : undefined;
+}
+
 /**
  * Keeps the sheets of one view up to date: one request at a time, newer wishes replace waiting ones, a small change is patched into
- * the sheet in place, and when rendering is slow a coarser sheet comes first.
+ * the sheet in place, and a large one is answered by a coarser sheet, which is sharpened when the hand rests.
  */
 export function sheetLoader(render: RenderArea): SheetLoader {
   let onSheet: () => void = () => undefined;
@@ -70,15 +86,33 @@ export function sheetLoader(render: RenderArea): SheetLoader {
   let dirty: Rectangle | undefined;
   /** the scene that the fine sheet shows, or will when what is under way is done */
   let base: ViewScene | undefined;
-  let lastMs = 0;
+  /** when the last wish for other pixels came, and what wakes the loader when the hand has rested since */
+  let wishedAt = 0;
+  let rest: ReturnType<typeof setTimeout> | undefined;
+  const canvases: Partial<Record<'coarse' | 'fine' | 'overview', HTMLCanvasElement>> = {};
 
-  const paint = async (scene: ViewScene, view: View, level: number, area: Rectangle): Promise<Sheet> => {
+  const paint = async (
+    onto: keyof typeof canvases,
+    { scene, view }: Wanted,
+    level: number,
+    area: Rectangle,
+  ): Promise<Sheet> => {
     const bytes = await render(scene, view, level, area);
-    const canvas = document.createElement('canvas');
-    canvas.width = area.width;
-    canvas.height = area.height;
-    canvas.getContext('2d')?.putImageData(toImage(bytes, area), 0, 0);
+    const canvas = (canvases[onto] ??= document.createElement('canvas'));
+    // setting a size clears and allocates, even when it is the same
+    if (canvas.width !== area.width) canvas.width = area.width;
+    if (canvas.height !== area.height) canvas.height = area.height;
+    canvas.getContext('2d')?.putImageData(new ImageData(bytes, area.width, area.height), 0, 0);
     return { canvas, level, area, scene, view };
+  };
+
+  /** Whether the hand still moves; if so, the loader goes on when it rests. */
+  const moves = (): boolean => {
+    const left = wishedAt + REST_MS - performance.now();
+    if (left <= 0) return false;
+    clearTimeout(rest);
+    rest = setTimeout(() => void run(), left);
+    return true;
   };
 
   const patch = async (sheet: Sheet, next: Wanted, box: Rectangle): Promise<void> => {
@@ -91,7 +125,8 @@ export function sheetLoader(render: RenderArea): SheetLoader {
     if (width > 0 && height > 0) {
       const area = { x, y, width, height };
       const bytes = await render(next.scene, next.view, sheet.level, area);
-      sheet.canvas.getContext('2d')?.putImageData(toImage(bytes, area), x - sheet.area.x, y - sheet.area.y);
+      const image = new ImageData(bytes, width, height);
+      sheet.canvas.getContext('2d')?.putImageData(image, x - sheet.area.x, y - sheet.area.y);
     }
     fine = { ...sheet, scene: next.scene };
   };
@@ -113,24 +148,14 @@ export function sheetLoader(render: RenderArea): SheetLoader {
       dirty = undefined;
       base = next.scene;
       const changed = fine && (fine.scene !== next.scene || !sameView(fine.view, next.view));
-      const coarse = next.level + 1;
-      const [w, h] = [next.scene.width >> coarse, next.scene.height >> coarse];
-      if (changed && lastMs > SLOW_MS && w > 16 && h > 16) {
-        const half = {
-          x: next.area.x >> 1,
-          y: next.area.y >> 1,
-          width: Math.min(w, (next.area.x + next.area.width) >> 1) - (next.area.x >> 1),
-          height: Math.min(h, (next.area.y + next.area.height) >> 1) - (next.area.y >> 1),
-        };
-        if (half.width > 0 && half.height > 0) {
-          fine = await paint(next.scene, next.view, coarse, half);
-          onSheet();
-          if (wanted !== next) return true;
-        }
+      const halvings = Math.ceil(Math.log2((next.area.width * next.area.height) / AT_ONCE) / 2);
+      const first = changed && halvings > 0 ? coarser(next, halvings) : undefined;
+      if (first) {
+        fine = await paint('coarse', next, first.level, first.area);
+        return true;
       }
-      const start = performance.now();
-      fine = await paint(next.scene, next.view, next.level, next.area);
-      lastMs = performance.now() - start;
+      if (fine && fine.level > next.level && moves()) return false;
+      fine = await paint('fine', next, next.level, next.area);
       return true;
     }
     if (!overview || overview.scene !== next.scene || !sameView(overview.view, next.view)) {
@@ -138,7 +163,8 @@ export function sheetLoader(render: RenderArea): SheetLoader {
       const level = Math.max(next.level, Math.ceil(Math.log2(edge / OVERVIEW_EDGE)));
       const area = { x: 0, y: 0, width: next.scene.width >> level, height: next.scene.height >> level };
       if (level === next.level && same(area, next.area)) return false;
-      overview = await paint(next.scene, next.view, level, area);
+      if (moves()) return false;
+      overview = await paint('overview', next, level, area);
       return true;
     }
     return false;
@@ -166,6 +192,7 @@ export function sheetLoader(render: RenderArea): SheetLoader {
       if (next?.scene !== wanted?.scene) {
         const wholeWaits = !wanted || (wanted.scene !== base && !dirty);
         dirty = next?.dirty && !wholeWaits ? union(dirty, next.dirty) : undefined;
+        if (wanted) wishedAt = performance.now();
       }
       wanted = next;
       void run();
@@ -177,8 +204,4 @@ export function sheetLoader(render: RenderArea): SheetLoader {
       );
     },
   };
-}
-
-function toImage(bytes: Uint8ClampedArray, area: Rectangle): ImageData {
-  return new ImageData(new Uint8ClampedArray(bytes), area.width, area.height);
 }
