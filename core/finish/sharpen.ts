@@ -1,4 +1,4 @@
-import { type Kernels, kernels } from '../kernels/kernels';
+import { type Kernels, kernels, planeBytes } from '../kernels/kernels';
 import { gaussianBlur, gaussianWeights } from '../raster/gaussianBlur';
 
 /** Sharpening of the delivered picture; the last thing that happens to it. */
@@ -18,7 +18,7 @@ const LEAST_BLUR = 0.6;
 /** so many radii is the mask of edges spread */
 const SPREAD = 1.5;
 /** pixels up to which the kernels' memory, which is never given back, is asked for: seven planes */
-const MOST_COMPILED = 2_500_000;
+export const MOST_COMPILED = 2_500_000;
 /** overshoot is kept to this share of what stands around it */
 const OVERSHOOT = 0.35;
 
@@ -91,22 +91,36 @@ function sharpenByKernel(
   planes: readonly Float32Array[],
   width: number,
   height: number,
-  { radius, amount, edge }: Sharpen,
+  sharpen: Sharpen,
 ): void {
   const n = width * height;
-  const plane = 4 * n + 16;
-  const sigmas = [radius, Math.max(LEAST_BLUR, radius), Math.max(LEAST_BLUR, SPREAD * radius)];
+  const plane = planeBytes(n);
   k.borrow(() => {
     const at = k.take(3 * plane);
+    planes.forEach((p, c) => k.floats(at + c * plane, n).set(p));
+    sharpenWithin(k, at, plane, width, height, sharpen);
+    planes.forEach((p, c) => p.set(k.floats(at + c * plane, n)));
+  });
+}
+
+/** {@link sharpenPlanes} of three planes that lie `plane` bytes apart in the kernels' memory, from `at` on. */
+export function sharpenWithin(
+  k: Kernels,
+  at: number,
+  plane: number,
+  width: number,
+  height: number,
+  { radius, amount, edge }: Sharpen,
+): void {
+  const sigmas = [radius, Math.max(LEAST_BLUR, radius), Math.max(LEAST_BLUR, SPREAD * radius)];
+  k.borrow(() => {
     const tables = sigmas.map(gaussianWeights);
     const blurs = tables.flatMap((weights) => [k.upload(weights), weights.length - 1]);
     const widest = Math.max(...tables.map((weights) => weights.length));
     const [scratch, line] = [4 * plane, 12 * (width + 2 * widest + 16)].map((bytes) => k.take(bytes));
-    planes.forEach((p, c) => k.floats(at + c * plane, n).set(p));
     k.sharpenPlanes(
       ...[at, plane, width, height, ...blurs, radius, amount, Math.max(0, edge) * STOP, OVERSHOOT],
       ...[scratch, line],
     );
-    planes.forEach((p, c) => p.set(k.floats(at + c * plane, n)));
   });
 }

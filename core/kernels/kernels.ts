@@ -12,6 +12,8 @@ export interface KernelCalls {
   readonly mixRipples: (...args: number[]) => void;
   readonly readPixels: (...args: number[]) => void;
   readonly adjustPixels: (...args: number[]) => void;
+  readonly brightenPlane: (plane: number, n: number, table: number, steps: number) => void;
+  readonly showPlanes: (r: number, g: number, b: number, n: number, out: number) => void;
   readonly denoisePlanes: (...args: number[]) => void;
   readonly sharpenPlanes: (...args: number[]) => void;
   readonly blurPlane: (...args: number[]) => void;

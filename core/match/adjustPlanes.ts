@@ -51,16 +51,13 @@ export function adjustPlanes(
   if (compiled)
     return compiled.borrow(() => {
       const at = compiled.take(12 * CHUNK);
-      const table = compiled.upload(gains);
+      const change = adjustWithin(compiled, adjust);
       for (let from = 0; from < R.length; from += CHUNK) {
         const count = Math.min(CHUNK, R.length - from);
         planes.forEach((p, c) =>
           compiled.floats(at + 4 * CHUNK * c, count).set(p.subarray(from, from + count)),
         );
-        compiled.adjustPixels(
-          ...[at, 4 * CHUNK, count, kr, kg, kb],
-          ...[toned ? table : 0, FIRST, STEPS, gains.length - 2, saturation],
-        );
+        change(at, 4 * CHUNK, count);
         planes.forEach((p, c) => p.set(compiled.floats(at + 4 * CHUNK * c, count), from));
       }
     });
@@ -101,6 +98,25 @@ export function adjustPlanes(
     G[i] = encodeOpen(g);
     B[i] = encodeOpen(b);
   }
+}
+
+/**
+ * The same for `count` pixels of three planes that lie `plane` bytes apart in the kernels' memory, from `at` on. To be asked for and used
+ * within one {@link Kernels.borrow}.
+ */
+export function adjustWithin(
+  compiled: Kernels,
+  adjust: Adjust,
+): (at: number, plane: number, count: number) => void {
+  if (!adjusts(adjust)) return () => undefined;
+  const [kr, kg, kb] = adjust.neutral?.gains ?? [1, 1, 1];
+  const gains = toneGains(adjust);
+  const table = adjust.zones.some((z) => z.by !== 0) ? compiled.upload(gains) : 0;
+  return (at, plane, count) =>
+    compiled.adjustPixels(
+      ...[at, plane, count, kr, kg, kb],
+      ...[table, FIRST, STEPS, gains.length - 2, adjust.saturation],
+    );
 }
 
 /** One colour in codes 0…255, through an adjustment. */

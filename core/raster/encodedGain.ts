@@ -1,3 +1,4 @@
+import { type Kernels } from '../kernels/kernels';
 import { linearToSrgb, srgbToLinear } from './srgb';
 
 const STEPS = 4096;
@@ -36,4 +37,11 @@ export function brightenPlanes(planes: readonly Float32Array[], stops: number): 
       const k = t | 0;
       plane[i] = table[k] + (t - k) * (table[k + 1] - table[k]);
     }
+}
+
+/** {@link brightenPlanes} of `count` values in the kernels' memory. To be asked for and used within one {@link Kernels.borrow}. */
+export function brightenWithin(compiled: Kernels, stops: number): (plane: number, count: number) => void {
+  if (stops === 0) return () => undefined;
+  const table = compiled.upload(gainTable(stops));
+  return (plane, count) => compiled.brightenPlane(plane, count, table, STEPS);
 }

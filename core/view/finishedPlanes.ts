@@ -1,7 +1,8 @@
 import { DENOISE_MARGIN, denoisePlanes } from '../finish/denoise';
-import { sharpenPlanes } from '../finish/sharpen';
+import { type Sharpen, sharpenPlanes } from '../finish/sharpen';
 import { composite, type PlacedLayer } from '../layers/composite';
 import { type ToneSource } from '../mask/mask';
+import { type Adjust, NO_ADJUST } from '../match/adjust';
 import { adjustPlanes } from '../match/adjustPlanes';
 import { toneOf } from '../merge/radiance/toneMap';
 import { brightenPlanes } from '../raster/encodedGain';
@@ -12,6 +13,31 @@ import { coverage, type Kernel, warpImage } from '../raster/warp';
 import { type KeptPlanes, NOTHING_KEPT } from './keptPlanes';
 import { type SceneMerge, type ViewScene } from './viewScene';
 
+/** Planes that are to be left as they are, and what is still to be done to a copy of them, in this order. */
+export interface Unfinished {
+  /** sRGB-encoded, on `wide` */
+  readonly planes: readonly Float32Array[];
+  readonly wide: Rectangle;
+  readonly adjust: Adjust;
+  readonly stops: number;
+  /** its radius in pixels of these planes */
+  readonly sharpen?: Sharpen;
+}
+
+/** All layers on the reference's grid, before the match of the whole and the finish. */
+export function unmatched(
+  scene: ViewScene,
+  level: number,
+  area: Rectangle,
+  kernel: Kernel,
+  kept: KeptPlanes = NOTHING_KEPT,
+): Unfinished {
+  const planes = kept.of(keyOf('layers', scene, [level, area, kernel]), () =>
+    layeredPlanes(scene, level, area, kernel),
+  );
+  return { planes, wide: area, adjust: scene.match.whole, stops: 0 };
+}
+
 /** All layers and the match of the whole, before the finish, on the reference's grid: sRGB-encoded planes. */
 export function resultPlanes(
   scene: ViewScene,
@@ -20,11 +46,19 @@ export function resultPlanes(
   kernel: Kernel,
   kept: KeptPlanes = NOTHING_KEPT,
 ): Float32Array[] {
-  const planes = kept.of(keyOf('layers', scene, [level, area, kernel]), () =>
-    layeredPlanes(scene, level, area, kernel),
-  );
-  adjustPlanes(planes, scene.match.whole);
-  return planes;
+  return completed(unmatched(scene, level, area, kernel, kept), area);
+}
+
+/** Does to a copy of the planes what is still to be done. */
+export function completed(
+  { planes, wide, adjust, stops, sharpen }: Unfinished,
+  area: Rectangle,
+): Float32Array[] {
+  const own = planes.map((p) => p.slice());
+  adjustPlanes(own, adjust);
+  brightenPlanes(own, stops);
+  if (sharpen) sharpenPlanes(own, wide.width, wide.height, sharpen);
+  return wide === area ? own : own.map((p) => cut(p, wide, area));
 }
 
 /** What the layers alone depend on, and what else. */
@@ -60,6 +94,32 @@ const COARSEST_NOISE = 0;
 /** radius of sharpening, level pixels, below which it does nothing that can be seen */
 const LEAST_RADIUS = 0.35;
 
+/** The picture on a rectangle of the straightened grid at a level, straightened and with noise taken out. */
+export function unfinished(
+  scene: ViewScene,
+  level: number,
+  area: Rectangle,
+  kernel: Kernel,
+  kept: KeptPlanes = NOTHING_KEPT,
+): Unfinished {
+  const { exposure, noise, sharpen, straighten } = scene.finish;
+  const radius = sharpen.radius / 2 ** level;
+  const sharpens = sharpen.amount > 0 && radius >= LEAST_RADIUS;
+  const sigma = noise > 0 && level <= COARSEST_NOISE ? (scene.merge?.noise ?? 0) / 2 ** level : 0;
+  const margin = (sharpens ? Math.ceil(8 * radius) + 2 : 0) + (sigma > 0 ? DENOISE_MARGIN : 0);
+  const wide = margin > 0 ? grown(area, margin) : area;
+  const last = { stops: exposure, ...(sharpens ? { sharpen: { ...sharpen, radius } } : {}) };
+  if (sigma === 0 && isIdentity(straighten))
+    return { ...unmatched(scene, level, wide, kernel, kept), ...last };
+  const even = (): Float32Array[] => {
+    const straight = straightPlanes(scene, level, wide, kernel, kept);
+    denoisePlanes(straight, wide.width, wide.height, noise, sigma);
+    return straight;
+  };
+  const key = keyOf('even', scene, [scene.match.whole, straighten, noise, sigma, level, wide, kernel]);
+  return { planes: kept.of(key, even), wide, adjust: NO_ADJUST, ...last };
+}
+
 /**
  * The finished picture on a rectangle of the straightened grid at a level: straightened, noise taken out, exposed, sharpened last.
  * @returns sRGB-encoded planes; black where the straightened picture has nothing
@@ -71,28 +131,7 @@ export function finishedPlanes(
   kernel: Kernel,
   kept: KeptPlanes = NOTHING_KEPT,
 ): Float32Array[] {
-  const { exposure, noise, sharpen, straighten } = scene.finish;
-  const radius = sharpen.radius / 2 ** level;
-  const sharpens = sharpen.amount > 0 && radius >= LEAST_RADIUS;
-  const sigma = noise > 0 && level <= COARSEST_NOISE ? (scene.merge?.noise ?? 0) / 2 ** level : 0;
-  const margin = (sharpens ? Math.ceil(8 * radius) + 2 : 0) + (sigma > 0 ? DENOISE_MARGIN : 0);
-  const wide = grown(area, margin);
-  const even = (): Float32Array[] => {
-    const straight = straightPlanes(scene, level, wide, kernel, kept);
-    denoisePlanes(straight, wide.width, wide.height, noise, sigma);
-    return straight;
-  };
-  // without either step they are the layers' planes, which are kept already
-  const planes =
-    sigma > 0 || !isIdentity(straighten)
-      ? kept.of(
-          keyOf('even', scene, [scene.match.whole, straighten, noise, sigma, level, wide, kernel]),
-          even,
-        )
-      : even();
-  brightenPlanes(planes, exposure);
-  if (sharpens) sharpenPlanes(planes, wide.width, wide.height, { ...sharpen, radius });
-  return margin > 0 ? planes.map((p) => cut(p, wide, area)) : planes;
+  return completed(unfinished(scene, level, area, kernel, kept), area);
 }
 
 export const grown = ({ x, y, width, height }: Rectangle, by: number): Rectangle => ({

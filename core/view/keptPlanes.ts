@@ -1,7 +1,7 @@
 /** Planes that were made before, by what they were made from. */
 export interface KeptPlanes {
-  /** The planes of a key, made when they are not at hand; the caller may change what it gets. */
-  readonly of: (key: () => string, make: () => Float32Array[]) => Float32Array[];
+  /** The planes of a key, made when they are not at hand; to be left as they are. */
+  readonly of: (key: () => string, make: () => readonly Float32Array[]) => readonly Float32Array[];
 }
 
 /** Makes everything anew. */
@@ -11,14 +11,13 @@ export const NOTHING_KEPT: KeptPlanes = { of: (_, make) => make() };
 export function keepPlanes(most: number): KeptPlanes {
   // in the order in which they were last asked for
   const kept = new Map<string, readonly Float32Array[]>();
-  const copy = (planes: readonly Float32Array[]): Float32Array[] => planes.map((plane) => plane.slice());
   const size = (planes: readonly Float32Array[]): number => planes.reduce((n, plane) => n + plane.length, 0);
   return {
     of: (keyOf, make) => {
       const key = keyOf();
       const known = kept.get(key);
       const made = known ?? make();
-      if (size(made) > most) return copy(made);
+      if (size(made) > most) return made;
       kept.delete(key);
       kept.set(key, made);
       let held = [...kept.values()].reduce((n, planes) => n + size(planes), 0);
@@ -27,7 +26,7 @@ export function keepPlanes(most: number): KeptPlanes {
         kept.delete(old);
         held -= size(planes);
       }
-      return copy(made);
+      return made;
     },
   };
 }

@@ -7,10 +7,11 @@ import { IDENTITY, levelToFull, multiply, toLevel } from '../raster/matrix3';
 import { type Rectangle } from '../raster/raster';
 import { coverage, type Kernel, warpImage } from '../raster/warp';
 import { beforeScene } from './beforeScene';
-import { cut, finishedPlanes, grown, resultPlanes, tonesOf } from './finishedPlanes';
+import { cut, finishedPlanes, grown, resultPlanes, tonesOf, unfinished, unmatched } from './finishedPlanes';
 import { FRAME_COLOURS } from './frameColours';
 import { hatch } from './hatch';
 import { type KeptPlanes, NOTHING_KEPT } from './keptPlanes';
+import { opaqueBytes, shownBytes } from './shownBytes';
 import { turnedResidual } from './turnedResidual';
 import { type SceneFrame, type SceneMerge, type TurnedSet, type View, type ViewScene } from './viewScene';
 
@@ -34,9 +35,9 @@ export function renderView(
 ): Uint8ClampedArray<ArrayBuffer> {
   switch (view.kind) {
     case 'result':
-      return encode(resultPlanes(scene, level, area, kernel, kept));
+      return shownBytes(unmatched(scene, level, area, kernel, kept), area);
     case 'finished':
-      return encode(finishedPlanes(scene, level, area, kernel, kept));
+      return shownBytes(unfinished(scene, level, area, kernel, kept), area);
     case 'merge':
       return mergeView(view.rival ? scene.rival : scene.merge, level, area);
     case 'before':
@@ -62,22 +63,14 @@ export function renderView(
   }
 }
 
-/** Encoded planes as opaque bytes; the array clamps and rounds. */
-function encode([R, G, B]: readonly Float32Array[]): Uint8ClampedArray<ArrayBuffer> {
-  const rgba = new Uint8ClampedArray(R.length * 4);
-  for (let i = 0, o = 0; i < R.length; i++, o += 4) {
-    rgba[o] = R[i] * 255;
-    rgba[o + 1] = G[i] * 255;
-    rgba[o + 2] = B[i] * 255;
-    rgba[o + 3] = 255;
-  }
-  return rgba;
-}
-
-function mergeView(merge: SceneMerge | undefined, level: number, area: Rectangle): Uint8ClampedArray<ArrayBuffer> {
+function mergeView(
+  merge: SceneMerge | undefined,
+  level: number,
+  area: Rectangle,
+): Uint8ClampedArray<ArrayBuffer> {
   if (!merge) return empty(area);
   const image = merge.levels[Math.min(level, merge.levels.length - 1)];
-  return encode(warpImage(image, IDENTITY, area, 'bilinear'));
+  return opaqueBytes(warpImage(image, IDENTITY, area, 'bilinear'));
 }
 
 /** What the picture was before a step. */
@@ -90,18 +83,23 @@ function beforeView(
 ): Uint8ClampedArray<ArrayBuffer> {
   if (step !== 'fit') {
     const before = beforeScene(scene, step, finished);
-    return encode(
+    return opaqueBytes(
       finished ? finishedPlanes(before, level, area, kernel) : resultPlanes(before, level, area, kernel),
     );
   }
   const reference = scene.frames.find((f) => f.stops === 0 && f.matrix?.every((v, i) => v === IDENTITY[i]));
   if (!reference) return empty(area);
   const map = finished ? toLevel(scene.finish.straighten, level) : IDENTITY;
-  return encode(warpImage(levelOf(reference, level), map, area, kernel));
+  return opaqueBytes(warpImage(levelOf(reference, level), map, area, kernel));
 }
 
 /** The finished picture, hatched where sharpening is kept out. */
-function edgesView(scene: ViewScene, level: number, area: Rectangle, kernel: Kernel): Uint8ClampedArray<ArrayBuffer> {
+function edgesView(
+  scene: ViewScene,
+  level: number,
+  area: Rectangle,
+  kernel: Kernel,
+): Uint8ClampedArray<ArrayBuffer> {
   const { sharpen } = scene.finish;
   const radius = Math.max(0.4, sharpen.radius / 2 ** level);
   const wide = grown(area, Math.ceil(8 * radius));
@@ -114,7 +112,7 @@ function edgesView(scene: ViewScene, level: number, area: Rectangle, kernel: Ker
   const luma = planes[0].map((r, i) => 0.2126 * r + 0.7152 * planes[1][i] + 0.0722 * planes[2][i]);
   const mask = edgeMask(luma, wide.width, wide.height, { ...sharpen, radius });
   const kept = cut(mask, wide, area).map((m) => 1 - m);
-  const rgba = encode(planes.map((p) => cut(p, wide, area)));
+  const rgba = opaqueBytes(planes.map((p) => cut(p, wide, area)));
   hatch(rgba, area.width, kept, true, area.x, area.y);
   return rgba;
 }
@@ -128,7 +126,7 @@ function proofView(
   kept: KeptPlanes,
 ): Uint8ClampedArray<ArrayBuffer> {
   const planes = finishedPlanes(scene, level, area, kernel, kept);
-  const rgba = encode(planes);
+  const rgba = opaqueBytes(planes);
   hatchClipped(rgba, planes, area);
   return rgba;
 }
@@ -147,7 +145,7 @@ function maskView(
   area: Rectangle,
   kernel: Kernel,
 ): Uint8ClampedArray<ArrayBuffer> {
-  const rgba = encode(resultPlanes(scene, level, area, kernel));
+  const rgba = opaqueBytes(resultPlanes(scene, level, area, kernel));
   const layer = scene.layers.find((l) => l.id === id);
   if (layer) {
     const grid = { longEdge: Math.max(scene.width, scene.height), level, ...area };
@@ -166,7 +164,7 @@ const levelOf = (frame: SceneFrame, level: number): EncodedImage =>
 
 function empty(area: Rectangle): Uint8ClampedArray<ArrayBuffer> {
   const n = area.width * area.height;
-  return encode([0, 1, 2].map(() => new Float32Array(n).fill(NOTHING)));
+  return opaqueBytes([0, 1, 2].map(() => new Float32Array(n).fill(NOTHING)));
 }
 
 function shotView(
@@ -179,7 +177,7 @@ function shotView(
   const frame = frameOf(scene, id);
   if (!frame) return empty(area);
   const planes = warpImage(levelOf(frame, level), IDENTITY, area, 'bilinear');
-  const rgba = encode(planes);
+  const rgba = opaqueBytes(planes);
   if (clipping) hatchClipped(rgba, planes, area);
   return rgba;
 }
@@ -212,7 +210,7 @@ function fittedView(
   if (!matched) return empty(area);
   for (const plane of matched.planes)
     for (let i = 0; i < plane.length; i++) if (matched.inside[i] === 0) plane[i] = NOTHING;
-  return encode(matched.planes);
+  return opaqueBytes(matched.planes);
 }
 
 /**
@@ -248,7 +246,7 @@ function residualView(
     }
     grey[i] = 0.5 + gain * (lift(a.planes[1][i]) - lift(b.planes[1][i]));
   }
-  const rgba = encode([grey, grey, grey]);
+  const rgba = opaqueBytes([grey, grey, grey]);
   hatch(rgba, area.width, silent, false, area.x, area.y);
   return rgba;
 }
@@ -262,7 +260,7 @@ function turnedResidualView(
 ): Uint8ClampedArray<ArrayBuffer> {
   const { difference, compared } = turnedResidual(turned, level, area);
   const grey = difference.map((d) => 0.5 + gain * d);
-  const rgba = encode([grey, grey, grey]);
+  const rgba = opaqueBytes([grey, grey, grey]);
   hatch(
     rgba,
     area.width,
@@ -290,7 +288,7 @@ function depthView(scene: ViewScene, level: number, area: Rectangle): Uint8Clamp
       grey[i] = 0.94 - (0.84 * depth[v + u]) / last;
     }
   }
-  return encode([grey, grey, grey]);
+  return opaqueBytes([grey, grey, grey]);
 }
 
 /** The merged picture's grey tinted by the frames that made each pixel, in the colours of {@link FRAME_COLOURS}. */

@@ -41,7 +41,7 @@ const OVERVIEW_EDGE = 700;
 /** pixels that are rendered while the hand still moves; with more, a coarser sheet answers first */
 const AT_ONCE = 450_000;
 /** milliseconds without a new wish after which what was coarse is sharpened */
-const REST_MS = 150;
+const REST_MS = 220;
 
 const sameView = (a: View, b: View): boolean => JSON.stringify(a) === JSON.stringify(b);
 

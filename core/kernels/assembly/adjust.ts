@@ -1,26 +1,17 @@
 // Change of tone and colour of encoded pixels: neutral gains, tone by zones on luminance, chroma in Oklab.
-import { log4 } from './maths';
-import { decode4, encode4, power, SIGN } from './transfer';
+import { between4, log4 } from './maths';
+import { cubeRoot4, decode4, encode4, SIGN } from './transfer';
 
 /** Cube root, odd. */
 @inline
 function root4(v: v128): v128 {
   const a = f32x4.max(f32x4.abs(v), f32x4.splat(1e-30));
-  const r = power(a, 1 / 3);
-  return v128.or(r, v128.and(v, i32x4.splat(SIGN)));
+  return v128.or(cubeRoot4(a), v128.and(v, i32x4.splat(SIGN)));
 }
 
 @inline
 function dot3(x: v128, a: f32, y: v128, b: f32, z: v128, c: f32): v128 {
   return f32x4.add(f32x4.mul(x, f32x4.splat(a)), f32x4.add(f32x4.mul(y, f32x4.splat(b)), f32x4.mul(z, f32x4.splat(c))));
-}
-
-/** The table at a place between two of its steps, for one lane. */
-@inline
-function gainAt(gains: usize, t: f32): f32 {
-  const k = <i32>t;
-  const p = gains + (<usize>k << 2);
-  return load<f32>(p) + (t - <f32>k) * (load<f32>(p, 4) - load<f32>(p));
 }
 
 /**
@@ -41,10 +32,7 @@ export function adjustPixels(planes: usize, plane: usize, n: i32, kr: f32, kg: f
       const y = dot3(r, 0.2126, g, 0.7152, b, 0.0722);
       const stops = f32x4.mul(log4(f32x4.max(f32x4.mul(y, f32x4.splat(1 / 0.18)), f32x4.splat(1e-30))), f32x4.splat(1.4426950408889634));
       const at = f32x4.max(f32x4.splat(0), f32x4.min(f32x4.splat(last), f32x4.mul(f32x4.sub(stops, f32x4.splat(first)), f32x4.splat(perStop))));
-      let gain = f32x4.splat(gainAt(gains, f32x4.extract_lane(at, 0)));
-      gain = f32x4.replace_lane(gain, 1, gainAt(gains, f32x4.extract_lane(at, 1)));
-      gain = f32x4.replace_lane(gain, 2, gainAt(gains, f32x4.extract_lane(at, 2)));
-      gain = f32x4.replace_lane(gain, 3, gainAt(gains, f32x4.extract_lane(at, 3)));
+      const gain = between4(gains, at);
       r = f32x4.mul(r, gain);
       g = f32x4.mul(g, gain);
       b = f32x4.mul(b, gain);

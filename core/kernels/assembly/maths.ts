@@ -1,5 +1,17 @@
 // Elementary functions on four floats at once (Cephes single precision, Moshier 1989).
 
+/** A table of floats at four places between its steps, from 0 to its last but one. */
+@inline
+export function between4(table: usize, at: v128): v128 {
+  const k = i32x4.trunc_sat_f32x4_s(at);
+  const off = i32x4.shl(k, 2);
+  const ab = v128.load_lane<u64>(table + i32x4.extract_lane(off, 1), v128.load64_zero(table + i32x4.extract_lane(off, 0)), 1);
+  const cd = v128.load_lane<u64>(table + i32x4.extract_lane(off, 3), v128.load64_zero(table + i32x4.extract_lane(off, 2)), 1);
+  const low = v128.shuffle<i32>(ab, cd, 0, 2, 4, 6);
+  const step = f32x4.sub(v128.shuffle<i32>(ab, cd, 1, 3, 5, 7), low);
+  return f32x4.add(low, f32x4.mul(f32x4.sub(at, f32x4.convert_i32x4_s(k)), step));
+}
+
 @inline
 export function exp4(x: v128): v128 {
   x = f32x4.max(f32x4.min(x, f32x4.splat(88.0)), f32x4.splat(-87.0));

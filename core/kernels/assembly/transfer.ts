@@ -9,23 +9,42 @@ export function power(x: v128, exponent: f32): v128 {
 
 export const SIGN: i32 = 0x80000000;
 
-/** sRGB decoding (IEC 61966-2-1), odd and unbounded. */
+/** Cube root of floats from 1e-30 on: a third of the exponent, then twice Halley's step. */
+@inline
+export function cubeRoot4(x: v128): v128 {
+  const third = f32x4.mul(f32x4.convert_i32x4_s(x), f32x4.splat(1 / 3));
+  return halley(halley(i32x4.add(i32x4.trunc_sat_f32x4_s(third), i32x4.splat(709921077)), x), x);
+}
+
+@inline
+function halley(y: v128, x: v128): v128 {
+  const y3 = f32x4.mul(f32x4.mul(y, y), y);
+  return f32x4.mul(y, f32x4.div(f32x4.add(y3, f32x4.add(x, x)), f32x4.add(f32x4.add(y3, y3), x)));
+}
+
+/** sRGB decoding (IEC 61966-2-1), odd and unbounded: ((v + 0.055) / 1.055)^2.4 as c² · (√c)^0.8, which needs no logarithm up to 1.3. */
 @inline
 export function decode4(v: v128): v128 {
-  const a = f32x4.abs(v);
-  const curve = power(f32x4.mul(f32x4.add(f32x4.max(a, f32x4.splat(0.04045)), f32x4.splat(0.055)), f32x4.splat(1 / 1.055)), 2.4);
-  const line = f32x4.mul(a, f32x4.splat(1 / 12.92));
-  const light = v128.bitselect(curve, line, f32x4.gt(a, f32x4.splat(0.04045)));
+  const a = f32x4.abs(v), knee = f32x4.splat(0.04045);
+  const c = f32x4.mul(f32x4.add(f32x4.max(a, knee), f32x4.splat(0.055)), f32x4.splat(1 / 1.055));
+  const curve = v128.any_true(f32x4.gt(a, f32x4.splat(1.3)))
+    ? power(c, 2.4)
+    : f32x4.mul(f32x4.mul(c, c), fourFifths(f32x4.sqrt(c)));
+  const light = v128.bitselect(curve, f32x4.mul(a, f32x4.splat(1 / 12.92)), f32x4.gt(a, knee));
   return v128.or(light, v128.and(v, i32x4.splat(SIGN)));
 }
 
-/** sRGB encoding, odd and unbounded. */
+/** sRGB encoding, odd and unbounded: v^(1 / 2.4) is the cube root times the fourth root of it. */
 @inline
 export function encode4(v: v128): v128 {
-  const a = f32x4.abs(v);
-  const curve = f32x4.sub(f32x4.mul(power(f32x4.max(a, f32x4.splat(0.0031308)), 1 / 2.4), f32x4.splat(1.055)), f32x4.splat(0.055));
-  const line = f32x4.mul(a, f32x4.splat(12.92));
-  const code = v128.bitselect(curve, line, f32x4.gt(a, f32x4.splat(0.0031308)));
+  const a = f32x4.abs(v), knee = f32x4.splat(0.0031308);
+  const root = cubeRoot4(f32x4.max(a, knee));
+  const curve = f32x4.mul(f32x4.mul(root, f32x4.sqrt(f32x4.sqrt(root))), f32x4.splat(1.055));
+  const code = v128.bitselect(
+    f32x4.sub(curve, f32x4.splat(0.055)),
+    f32x4.mul(a, f32x4.splat(12.92)),
+    f32x4.gt(a, knee),
+  );
   return v128.or(code, v128.and(v, i32x4.splat(SIGN)));
 }
 
@@ -50,21 +69,11 @@ function line(from: f32, slope: f32, t: v128): v128 {
   return f32x4.add(f32x4.splat(from), f32x4.mul(f32x4.splat(slope), t));
 }
 
-/** Decodes a plane in place and multiplies it by `gain`: ((v + 0.055) / 1.055)^2.4 as c² · (√c)^0.8, which needs no logarithm. */
+/** Decodes a plane in place and multiplies it by `gain`. */
 export function decodePlane(plane: usize, n: i32, gain: f32): void {
-  const knee = f32x4.splat(0.04045), most = f32x4.splat(1.3), g = f32x4.splat(gain);
   for (let i = 0; i < n; i += 4) {
     const p = plane + (<usize>i << 2);
-    const v = v128.load(p);
-    const a = f32x4.abs(v);
-    if (v128.any_true(f32x4.gt(a, most))) {
-      v128.store(p, f32x4.mul(decode4(v), g));
-      continue;
-    }
-    const c = f32x4.mul(f32x4.add(f32x4.max(a, knee), f32x4.splat(0.055)), f32x4.splat(1 / 1.055));
-    const curve = f32x4.mul(f32x4.mul(c, c), fourFifths(f32x4.sqrt(c)));
-    const light = v128.bitselect(curve, f32x4.mul(a, f32x4.splat(1 / 12.92)), f32x4.gt(a, knee));
-    v128.store(p, f32x4.mul(v128.or(light, v128.and(v, i32x4.splat(SIGN))), g));
+    v128.store(p, f32x4.mul(decode4(v128.load(p)), f32x4.splat(gain)));
   }
 }
 
