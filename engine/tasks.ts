@@ -102,8 +102,8 @@ export interface DecodedFrame {
   readonly hash: string;
 }
 
-/** numbers of planes that a worker keeps from one view to the next: twice a table of 2.5 megapixels */
-const MOST_KEPT = 15_000_000;
+/** numbers of planes that a worker keeps from one view to the next: layers, matched and without noise, of a table of 2.5 megapixels */
+const MOST_KEPT = 22_500_000;
 
 const SMALLEST = 400;
 

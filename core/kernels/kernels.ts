@@ -12,6 +12,7 @@ export interface KernelCalls {
   readonly mixRipples: (...args: number[]) => void;
   readonly readPixels: (...args: number[]) => void;
   readonly adjustPixels: (...args: number[]) => void;
+  readonly drawTowards: (plane: number, other: number, n: number, share: number) => void;
   readonly brightenPlane: (plane: number, n: number, table: number, steps: number) => void;
   readonly showPlanes: (r: number, g: number, b: number, n: number, out: number) => void;
   readonly denoisePlanes: (...args: number[]) => void;

@@ -18,6 +18,8 @@ export interface Unfinished {
   /** sRGB-encoded, on `wide` */
   readonly planes: readonly Float32Array[];
   readonly wide: Rectangle;
+  /** planes on the same rectangle that these are drawn towards, and how far, 0…1 */
+  readonly towards?: { readonly planes: readonly Float32Array[]; readonly share: number };
   readonly adjust: Adjust;
   readonly stops: number;
   /** its radius in pixels of these planes */
@@ -50,11 +52,14 @@ export function resultPlanes(
 }
 
 /** Does to a copy of the planes what is still to be done. */
-export function completed(
-  { planes, wide, adjust, stops, sharpen }: Unfinished,
-  area: Rectangle,
-): Float32Array[] {
+export function completed(picture: Unfinished, area: Rectangle): Float32Array[] {
+  const { planes, wide, towards, adjust, stops, sharpen } = picture;
   const own = planes.map((p) => p.slice());
+  if (towards)
+    own.forEach((p, c) => {
+      const other = towards.planes[c];
+      for (let i = 0; i < p.length; i++) p[i] += towards.share * (other[i] - p[i]);
+    });
   adjustPlanes(own, adjust);
   brightenPlanes(own, stops);
   if (sharpen) sharpenPlanes(own, wide.width, wide.height, sharpen);
@@ -89,12 +94,12 @@ export function tonesOf(merge: SceneMerge | undefined): ToneSource | undefined {
   };
 }
 
-/** from the first halving on, four pixels average the noise away */
-const COARSEST_NOISE = 0;
+/** from the second halving on, sixteen pixels average the noise away */
+const COARSEST_NOISE = 1;
 /** radius of sharpening, level pixels, below which it does nothing that can be seen */
 const LEAST_RADIUS = 0.35;
 
-/** The picture on a rectangle of the straightened grid at a level, straightened and with noise taken out. */
+/** The picture on a rectangle of the straightened grid at a level, straightened, with its noise and without. */
 export function unfinished(
   scene: ViewScene,
   level: number,
@@ -111,13 +116,19 @@ export function unfinished(
   const last = { stops: exposure, ...(sharpens ? { sharpen: { ...sharpen, radius } } : {}) };
   if (sigma === 0 && isIdentity(straighten))
     return { ...unmatched(scene, level, wide, kernel, kept), ...last };
-  const even = (): Float32Array[] => {
-    const straight = straightPlanes(scene, level, wide, kernel, kept);
-    denoisePlanes(straight, wide.width, wide.height, noise, sigma);
-    return straight;
-  };
-  const key = keyOf('even', scene, [scene.match.whole, straighten, noise, sigma, level, wide, kernel]);
-  return { planes: kept.of(key, even), wide, adjust: NO_ADJUST, ...last };
+  const grid = [scene.match.whole, straighten, level, wide, kernel];
+  const planes = kept.of(keyOf('straight', scene, grid), () =>
+    straightPlanes(scene, level, wide, kernel, kept),
+  );
+  const picture = { planes, wide, adjust: NO_ADJUST, ...last };
+  if (sigma === 0) return picture;
+  // all of the noise is taken out once; how much of that is wished for is a matter of mixing
+  const even = kept.of(keyOf('even', scene, [...grid, sigma]), () => {
+    const own = planes.map((p) => p.slice());
+    denoisePlanes(own, wide.width, wide.height, 1, sigma);
+    return own;
+  });
+  return { ...picture, towards: { planes: even, share: noise } };
 }
 
 /**

@@ -25,6 +25,7 @@ const CHANGES: [string, Partial<Unfinished>][] = [
   ['darker', { stops: -1.4 }],
   ['more colour', { adjust: { ...NO_ADJUST, saturation: 1.4 } }],
   ['other tones', { adjust: { ...NO_ADJUST, zones: [{ at: -2, by: 0.8 }], saturation: 0.6 }, stops: 0.3 }],
+  ['drawn towards another', { towards: { planes: picture(333, 207, {}).planes.toReversed(), share: 0.3 } }],
   ['sharpened', { sharpen: { radius: 0.8, amount: 1.5, edge: 0.2 }, stops: 0.2 }],
 ];
 

@@ -27,6 +27,7 @@ export function shownBytes(
   compiled.borrow(() => {
     const room = planeBytes(rows * wide.width);
     const at = compiled.take(3 * room);
+    const other = picture.towards && compiled.take(room);
     const shown = compiled.take(4 * area.width);
     const adjust = adjustWithin(compiled, picture.adjust);
     const brighten = brightenWithin(compiled, picture.stops);
@@ -35,9 +36,14 @@ export function shownBytes(
     for (let from = top; from < bottom; from += rows) {
       const count = Math.min(rows, bottom - from) * wide.width;
       const start = from * wide.width;
-      picture.planes.forEach((p, c) =>
-        compiled.floats(at + c * room, count).set(p.subarray(start, start + count)),
-      );
+      const bring = (plane: Float32Array, to: number): void =>
+        compiled.floats(to, count).set(plane.subarray(start, start + count));
+      picture.planes.forEach((p, c) => bring(p, at + c * room));
+      if (picture.towards && other !== undefined)
+        for (let c = 0; c < 3; c++) {
+          bring(picture.towards.planes[c], other);
+          compiled.drawTowards(at + c * room, other, count, picture.towards.share);
+        }
       adjust(at, room, count);
       for (let c = 0; c < 3; c++) brighten(at + c * room, count);
       if (sharpen) sharpenWithin(compiled, at, room, wide.width, wide.height, sharpen);

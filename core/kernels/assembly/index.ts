@@ -8,7 +8,7 @@ export { nearestTwo } from './matching';
 export { gatherSpread, gatherColours, layBeside } from './gather';
 export { denoisePlanes, sharpenPlanes, blurPlane } from './finish';
 export { adjustPixels } from './adjust';
-export { brightenPlane, showPlanes } from './show';
+export { brightenPlane, drawTowards, showPlanes } from './show';
 export { mixRipples } from './ripples';
 export { readPixels } from './sensor';
 export { spreadCells, overlaySums, overlayDoubled } from './defocus';
