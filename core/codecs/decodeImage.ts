@@ -5,15 +5,13 @@ import { Problem } from '../proof/problem';
 import { cutOut } from '../raster/cutOut';
 import { type EncodedImage } from '../raster/encodedImage';
 import { checkSize, FILE_LIMITS } from './fileLimits';
+import { RARE_FORMATS } from './rareFormats';
 import { type FileKind, fileKind } from './read/fileKind';
 import { orientImage } from './read/orientImage';
 import { readAvif } from './read/readAvif';
-import { readExr } from './read/readExr';
 import { readFacts } from './read/readFacts';
-import { readHdr } from './read/readHdr';
 import { readJpeg } from './read/readJpeg';
 import { readPng } from './read/readPng';
-import { readTiff } from './read/readTiff';
 import { readWebp } from './read/readWebp';
 import { type RawDecoder, type RgbaDecoder, type Source } from './read/source';
 
@@ -99,11 +97,11 @@ type Reader = (file: string, bytes: Uint8Array, decoders: Decoders) => Source | 
 const READERS: Readonly<Record<Exclude<FileKind, 'raw'>, Reader>> = {
   jpeg: (file, bytes, d) => readJpeg(file, bytes, d.decodeJpeg),
   png: readPng,
-  tiff: readTiff,
+  tiff: async (file, bytes) => (await RARE_FORMATS.readTiff()).readTiff(file, bytes),
   webp: (file, bytes, d) => readWebp(file, bytes, d.decodeWebp),
   avif: (file, bytes, d) => readAvif(file, bytes, d.decodeAvif),
-  exr: readExr,
-  hdr: readHdr,
+  exr: async (file, bytes) => (await RARE_FORMATS.readExr()).readExr(file, bytes),
+  hdr: async (file, bytes) => (await RARE_FORMATS.readHdr()).readHdr(file, bytes),
 };
 
 async function developed(file: string, bytes: Uint8Array, develop?: RawDecoder): Promise<DecodedFile> {

@@ -3,6 +3,8 @@ export interface FrameHeader {
   readonly width: number;
   readonly height: number;
   readonly components: number;
+  /** colours are stored as luminance and differences: what the APP14 segment says of pictures of four components */
+  readonly twisted: boolean;
   /** the end marker is there */
   readonly ended: boolean;
   /** embedded ICC profile, put together from its segments (ICC.1 annex B.4) */
@@ -10,6 +12,8 @@ export interface FrameHeader {
 }
 
 const LABEL = 'ICC_PROFILE\0';
+/** name of the segment that says how four components are stored */
+const TWIST = 'Adobe';
 
 /**
  * Reads the frame header of a JPEG (ITU-T T.81, B.2.2) and its embedded profile without decoding anything.
@@ -17,6 +21,7 @@ const LABEL = 'ICC_PROFILE\0';
  */
 export function jpegHeader(bytes: Uint8Array): FrameHeader | undefined {
   const parts: Uint8Array[] = [];
+  let twisted = false;
   let p = 2;
   while (p + 9 < bytes.length) {
     if (bytes[p] !== 0xff) return undefined;
@@ -30,12 +35,14 @@ export function jpegHeader(bytes: Uint8Array): FrameHeader | undefined {
     const body = bytes.subarray(p + 4, p + 2 + length);
     if (marker === 0xe2 && LABEL === String.fromCharCode(...body.subarray(0, 12)))
       parts[body[12]] = body.subarray(14);
+    if (marker === 0xee && TWIST === String.fromCharCode(...body.subarray(0, 5))) twisted = body[11] === 2;
     const frameHeader = marker >= 0xc0 && marker <= 0xcf && ![0xc4, 0xc8, 0xcc].includes(marker);
     if (frameHeader)
       return {
         height: bytes[p + 5] * 256 + bytes[p + 6],
         width: bytes[p + 7] * 256 + bytes[p + 8],
         components: bytes[p + 9],
+        twisted,
         ended: hasEnd(bytes),
         ...profileOf(parts),
       };

@@ -1,10 +1,12 @@
 import { beforeAll, describe, expect, test } from '@jest/globals';
 import { converter } from 'culori';
 import { zlibSync } from 'fflate';
+import { fromArrayBuffer } from 'geotiff';
 import { readFileSync } from 'node:fs';
 import { type EncodedImage } from '@/core/raster/encodedImage';
 import { srgbToLinear } from '@/core/raster/srgb';
 import { nodePlatform } from '@/engine/nodePlatform';
+import { inkLab, inkProfile } from '@/tests/inkProfile';
 import { decodeImage } from '../decodeImage';
 import { fileKind } from './fileKind';
 import { joined, unpacksBeyond } from './pngChunks';
@@ -103,6 +105,29 @@ describe('profiles', () => {
     expect(differs((await open('wide98.jpg')).image)).toBeLessThan(1.5);
   });
 
+  test('the inks of a JPEG are those of its profile (culori, Lab of D50; the inks from a TIFF of the same writer)', async () => {
+    const profile = inkProfile();
+    const head = Buffer.from('\xff\xe2\0\0ICC_PROFILE\0\x01\x01', 'latin1');
+    head.writeUInt16BE(profile.length + 16, 2);
+    const plain = bytesOf('cmyk.jpg');
+    const tagged = Uint8Array.from([...plain.subarray(0, 2), ...head, ...profile, ...plain.subarray(2)]);
+    const { image } = await open('press.jpg', tagged);
+    const tiff = await fromArrayBuffer(bytesOf('cmyk.tif').slice().buffer);
+    const inks = (await (await tiff.getImage()).readRasters({ interleave: true })) as unknown as Uint8Array;
+    const toRgb = converter('rgb');
+    let off = 0;
+    for (let i = 0; 3 * i < image.data.length; i++) {
+      const [l, a, b] = inkLab([0, 1, 2, 3].map((c) => inks[4 * i + c] / 255));
+      const expected = toRgb({ mode: 'lab', l, a, b });
+      [expected.r, expected.g, expected.b].forEach((v, c) => {
+        off += Math.abs(image.data[3 * i + c] / image.white - v) * 255;
+      });
+    }
+    expect(off / image.data.length).toBeLessThan(1.5);
+    // the same inks without a profile are shown as light through each
+    expect(differs(image)).toBeGreaterThan(10);
+  });
+
   test('a damaged profile counts as none', async () => {
     const bytes = bytesOf('wide98.jpg');
     const at = Buffer.from(bytes).indexOf('ICC_PROFILE');
@@ -140,6 +165,7 @@ describe('bad files end as a sentence', () => {
     'tiled16.tif',
     'truth8.png',
     'grey.jpg',
+    'cmyk.jpg',
     'lossy.webp',
     'truth.avif',
     'light.exr',

@@ -1,5 +1,5 @@
 import { type EncodedImage } from '../../raster/encodedImage';
-import { encodeExr } from './encodeExr';
+import { RARE_FORMATS } from '../rareFormats';
 import { encodeJpeg, type JpegEncoder } from './encodeJpeg';
 import { encodePng } from './encodePng';
 import { encodeTiff } from './encodeTiff';
@@ -24,6 +24,6 @@ export async function encodePicture(
     case 'jpeg':
       return encodeJpeg(image, quality, jpeg, metadata);
     case 'exr':
-      return encodeExr(image);
+      return (await RARE_FORMATS.encodeExr()).encodeExr(image);
   }
 }
