@@ -5,10 +5,10 @@ import { type MeasuredFrame } from '@/core/capture/frameFindings';
 import { type SetMeasures } from '@/core/capture/setMeasures';
 import { type FrameStops } from '@/core/capture/stopsOfSet';
 import { Problem } from '@/core/proof/problem';
-import { type DecodedFrame } from '@/engine/tasks';
+import { type DecodedFrame, type FrameReadings } from '@/engine/tasks';
 import { type WorkerPool } from '@/engine/workerPool';
 
-export interface LoadedFrame extends DecodedFrame {
+export interface LoadedFrame extends DecodedFrame, FrameReadings {
   readonly file: string;
 }
 
@@ -21,7 +21,8 @@ export async function loadFrame(pool: WorkerPool, file: string): Promise<LoadedF
     throw new Problem(`“${file}” cannot be opened. Check the name and whether it may be read.`);
   }
   const decoded = await pool.run((tasks) => tasks.decode(basename(file), bytes));
-  return { ...decoded, file };
+  const readings = await pool.run((tasks) => tasks.readings(decoded.levels[0]));
+  return { ...decoded, ...readings, file };
 }
 
 /** Reads and decodes all files; when some fail, the sentence is about the first of them. */

@@ -96,10 +96,14 @@ export interface DecodedFrame {
   readonly levels: readonly EncodedImage[];
   readonly facts: CaptureFacts;
   readonly depth: 8 | 16 | 32;
-  readonly clipped: ClippedShares;
-  readonly measures: FrameMeasures;
   /** SHA-256 of the file, hexadecimal */
   readonly hash: string;
+}
+
+/** What is measured of a frame by itself. */
+export interface FrameReadings {
+  readonly clipped: ClippedShares;
+  readonly measures: FrameMeasures;
 }
 
 /** numbers of planes that a worker keeps from one view to the next: layers, matched and without noise, of a table of 2.5 megapixels */
@@ -110,13 +114,14 @@ const SMALLEST = 400;
 /** Tones, encoded 0…1, in which the noise of the darks is measured: around code 60. */
 const DARKS = [0.12, 0.35] as const;
 
-function measuresOf(image: EncodedImage): FrameMeasures {
+function readingsOf(image: EncodedImage): FrameReadings {
   const noise = noiseSigma(image, DARKS);
   const sharpness = sharpnessOf(image);
-  return {
+  const measures = {
     ...(noise === undefined ? {} : { darkNoise: Math.min(255, 255 * noise) }),
     ...(sharpness === undefined ? {} : { sharpness: Math.min(1, sharpness) }),
   };
+  return { clipped: clippedShares(image), measures };
 }
 
 /** The picture and its halvings. */
@@ -133,24 +138,13 @@ export function imageLevels(image: EncodedImage): EncodedImage[] {
 export function makeTasks(platform: Platform) {
   const kept = keepPlanes(MOST_KEPT);
   return {
-    /** @param known what was measured of the file when it came first */
-    decode: async (
-      file: string,
-      bytes: Uint8Array,
-      known?: Pick<DecodedFrame, 'clipped' | 'measures'>,
-    ): Promise<DecodedFrame> => {
+    decode: async (file: string, bytes: Uint8Array): Promise<DecodedFrame> => {
       const digest = await crypto.subtle.digest('SHA-256', new Uint8Array(bytes).buffer);
       const hash = [...new Uint8Array(digest)].map((b) => b.toString(16).padStart(2, '0')).join('');
       const { image, facts, depth } = await decodeImage(file, bytes, platform);
-      return {
-        levels: imageLevels(image),
-        facts,
-        depth,
-        clipped: known?.clipped ?? clippedShares(image),
-        measures: known?.measures ?? measuresOf(image),
-        hash,
-      };
+      return { levels: imageLevels(image), facts, depth, hash };
     },
+    readings: readingsOf,
     stops: (frames: readonly { image: EncodedImage; facts: CaptureFacts }[]): FrameStops[] =>
       stopsOfSet(frames),
     register: (reference: EncodedImage, frame: EncodedImage, options: PairOptions): Registration =>
@@ -299,12 +293,7 @@ export function makeTasks(platform: Platform) {
       frames: Parameters<typeof mergeFindings>[1],
       sharesMatter?: boolean,
     ): Finding[] => mergeFindings(merged, frames, sharesMatter),
-    view: (
-      scene: ViewScene,
-      view: View,
-      level: number,
-      area: Rectangle,
-    ): Uint8ClampedArray<ArrayBuffer> => {
+    view: (scene: ViewScene, view: View, level: number, area: Rectangle): Uint8ClampedArray<ArrayBuffer> => {
       const known = scene.pixels === undefined ? undefined : kept;
       const rgba = renderView(scene, view, level, area, level === 0 ? 'lanczos' : 'bilinear', known);
       return transfer(rgba, [rgba.buffer]);

@@ -3,7 +3,7 @@ import { problemSentence } from '@/core/proof/problem';
 import { firstPlace } from '@/core/layers/platePlace';
 import { pictureGrid } from '@/core/recipe/pictureGrid';
 import { type Frame } from '@/core/recipe/project';
-import { type DecodedFrame } from '@/engine/tasks';
+import { type DecodedFrame, type FrameReadings } from '@/engine/tasks';
 import { type Bench } from './bench';
 import { addFrames } from './edits';
 
@@ -26,6 +26,7 @@ interface Loaded {
   readonly file: NewFile;
   readonly bytes: number;
   readonly frame: DecodedFrame;
+  readonly readings: FrameReadings;
 }
 
 /** A file may take this long to decode before it counts as hostile, milliseconds. */
@@ -91,7 +92,9 @@ export async function addFiles(
             }));
             await keep(frame.hash, bytes);
             held += pixelBytes(frame);
-            return { file, frame, bytes: bytes.length };
+            // measured once the picture can be seen
+            const readings = await pool.run((tasks) => tasks.readings(frame.levels[0]), { signal });
+            return { file, frame, readings, bytes: bytes.length };
           } catch (thrown) {
             if (signal.aborted) throw thrown;
             actions.report(problemSentence(thrown, `Reading “${file.name}”`));
@@ -158,7 +161,7 @@ function parted(added: readonly Loaded[], members: number): { joining: Loaded[];
 }
 
 function newFrame(
-  { file, frame: decoded, bytes }: Loaded,
+  { file, frame: decoded, readings, bytes }: Loaded,
   stops: { stops: number; source: Frame['stopsSource'] },
 ): Frame {
   const { width, height } = decoded.levels[0];
@@ -173,8 +176,7 @@ function newFrame(
     facts: decoded.facts,
     stops: stops.stops,
     stopsSource: stops.source,
-    clipped: decoded.clipped,
-    measures: decoded.measures,
+    ...readings,
     used: true,
   };
 }
@@ -200,13 +202,9 @@ export async function restoreFrames(
           );
           return;
         }
-        const { clipped, measures } = frame;
         // the table needs the reference and the chosen frame first
         const priority = frame.id === set.reference ? 2 : frame.id === chosen ? 1 : 0;
-        const decoded = await pool.run((tasks) => tasks.decode(frame.file, bytes, { clipped, measures }), {
-          signal,
-          priority,
-        });
+        const decoded = await pool.run((tasks) => tasks.decode(frame.file, bytes), { signal, priority });
         progress(++done / frames.length);
         store.setState((s) => ({ decoded: { ...s.decoded, [decoded.hash]: decoded } }));
       }),

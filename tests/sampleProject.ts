@@ -60,7 +60,7 @@ export function sampleProject({ kind = 'bracket' }: { readonly kind?: SetKind } 
 export function sampleDecoded(project = sampleProject()): Readonly<Record<string, DecodedFrame>> {
   const decoded = project.frames.map(({ hash, width, height, facts }): [string, DecodedFrame] => [
     hash,
-    { levels: [emptyImage(width, height, 255)], facts, depth: 8, clipped: NOTHING, measures: {}, hash },
+    { levels: [emptyImage(width, height, 255)], facts, depth: 8, hash },
   ]);
   return Object.fromEntries(decoded);
 }

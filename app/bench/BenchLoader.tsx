@@ -16,6 +16,9 @@ import { Row } from '@/ui/Section';
 // the workers start, and the first files are read, while the screen itself is still loading
 const loadScreen = () => import('./BenchScreen');
 const early = typeof window === 'undefined' ? undefined : loadScreen();
+/** the workers of the first project that is opened */
+let earlyPool = typeof window === 'undefined' || !self.crossOriginIsolated ? undefined : browserPool();
+earlyPool?.wake();
 const BenchScreen = lazy(async () => ({ default: (await (early ?? loadScreen())).BenchScreen }));
 
 const Message = styled.main`
@@ -50,9 +53,9 @@ export function BenchLoader() {
       close = hold.release;
       if (gone) return hold.release();
       setElsewhere(undefined);
-      const pool = browserPool();
+      const pool = earlyPool ?? browserPool();
+      earlyPool = undefined;
       const viewer = browserPool(1);
-      pool.wake();
       const ended = (): void => [pool, viewer].forEach((p) => p.close());
       close = () => (hold.release(), ended());
       const bench = await openProject(id, pool);
@@ -76,7 +79,6 @@ export function BenchLoader() {
         setElsewhere('taken');
       });
       setOpened({ bench, viewer });
-      viewer.wake();
     };
     early?.catch(() => setFailure('The bench could not be loaded. Reload the page.'));
     open().catch((thrown: unknown) => setFailure(problemSentence(thrown, 'Opening the project')));

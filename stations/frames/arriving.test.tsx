@@ -15,6 +15,7 @@ import { FramesTray } from './Tray';
 test('what was read so far is seen while the other files of the drop are still being read', async () => {
   const answers = new Map<string, (frame: DecodedFrame) => void>();
   const tasks = {
+    readings: () => new Promise(() => undefined),
     decode: (file: string) => new Promise((resolve) => answers.set(file, resolve)),
   } as unknown as Tasks;
   const run: WorkerPool['run'] = (task, { signal } = {}) =>
