@@ -2,6 +2,7 @@ import { Matrix, solve } from 'ml-matrix';
 import { type Matrix3, multiply, transposed } from '../../raster/matrix3';
 import { type PointPair } from '../features/matchFeatures';
 import { pixelOf, rayOf, type SharedLens, turnAbout, turned } from './cameraModel';
+import { seenSlopes, SLOPES } from './seenSlopes';
 
 /** Matched points of two frames, by index. */
 export interface Link {
@@ -19,7 +20,6 @@ export interface Bundle {
   readonly cost: number;
 }
 
-const STEP = 1e-6;
 const MOST_STEPS = 40;
 
 /**
@@ -89,41 +89,33 @@ function equations(
   const b = Matrix.zeros(size, 1);
   let [cost, count] = [0, 0];
   const at = size - shared;
-  const places = new Int32Array(6 + shared);
-  const J = [new Float64Array(6 + shared), new Float64Array(6 + shared)];
-  const longer = { ...lens, focalPx: lens.focalPx * (1 + STEP) };
-  const bent = { ...lens, k1: lens.k1 + STEP };
-  const turns = [0, 1, 2].map((k) => turnAbout(k === 0 ? STEP : 0, k === 1 ? STEP : 0, k === 2 ? STEP : 0));
+  const own = 6 + shared;
+  const slopes = new Float64Array(SLOPES);
+  // of one link, before they are laid into the whole
+  const [block, side] = [new Float64Array(own * own), new Float64Array(own)];
   for (const { a, b: other, pairs } of links) {
-    const Ra = transposed(rotations[a]);
-    const Rb = rotations[other];
-    const M = multiply(Rb, Ra);
-    // a frame turns by E·R: E_b·Rb·Raᵀ and Rb·(E_a·Ra)ᵀ = Rb·Raᵀ·E_aᵀ
-    const moved = [...turns.map((E) => multiply(M, transposed(E))), ...turns.map((E) => multiply(E, M))];
-    for (let k = 0; k < 3; k++) {
-      places[k] = 3 * a + k;
-      places[3 + k] = 3 * other + k;
-    }
-    for (let k = 0; k < shared; k++) places[6 + k] = at + k;
+    const turn = multiply(rotations[other], transposed(rotations[a]));
+    block.fill(0);
+    side.fill(0);
     for (const p of pairs) {
-      const seen = project(lens, M, p.x, p.y);
-      if (!seen) continue;
-      const [eu, ev] = [p.u - seen[0], p.v - seen[1]];
-      for (let k = 0; k < 6 + shared; k++) {
-        const near =
-          k < 6 ? project(lens, moved[k], p.x, p.y) : project(k === 6 ? longer : bent, M, p.x, p.y);
-        J[0][k] = near ? (near[0] - seen[0]) / STEP : 0;
-        J[1][k] = near ? (near[1] - seen[1]) / STEP : 0;
-      }
+      if (!seenSlopes(lens, turn, p.x, p.y, slopes)) continue;
+      const [eu, ev] = [p.u - slopes[0], p.v - slopes[1]];
       const off = Math.hypot(eu, ev) / p.spread;
       const weight = (off <= gate ? 1 : gate / off) / (p.spread * p.spread);
       cost += off <= gate ? off * off : 2 * gate * off - gate * gate;
       count++;
-      for (let i = 0; i < places.length; i++) {
-        const row = places[i];
-        b.set(row, 0, b.get(row, 0) + weight * (J[0][i] * eu + J[1][i] * ev));
-        for (let j = 0; j < places.length; j++)
-          A.set(row, places[j], A.get(row, places[j]) + weight * (J[0][i] * J[0][j] + J[1][i] * J[1][j]));
+      for (let i = 0; i < own; i++) {
+        const [wu, wv] = [weight * slopes[2 + i], weight * slopes[10 + i]];
+        side[i] += wu * eu + wv * ev;
+        for (let j = i; j < own; j++) block[i * own + j] += wu * slopes[2 + j] + wv * slopes[10 + j];
+      }
+    }
+    const place = (i: number): number => (i < 3 ? 3 * a + i : i < 6 ? 3 * other + i - 3 : at + i - 6);
+    for (let i = 0; i < own; i++) {
+      b.set(place(i), 0, b.get(place(i), 0) + side[i]);
+      for (let j = 0; j < own; j++) {
+        const value = block[Math.min(i, j) * own + Math.max(i, j)];
+        A.set(place(i), place(j), A.get(place(i), place(j)) + value);
       }
     }
   }

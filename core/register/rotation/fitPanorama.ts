@@ -71,10 +71,11 @@ export function fitPanorama(
     ...(options.focalHint ? [] : FOCAL_TRIES.map((k) => k * Math.max(width, height))),
   ];
   let best: Bundle | undefined;
+  const few = links.map(thinned);
   for (const focal of tries) {
     const lens = lensOf(focal);
     const rotations = chainTurns(frames.length, links, lens, member);
-    const bundle = adjustBundle({ lens, rotations }, links, { distortion: false }, 6);
+    const bundle = adjustBundle({ lens, rotations }, few, { distortion: false }, 6);
     if (!best || bundle.cost < best.cost) best = bundle;
   }
   if (!best) throw new RangeError('a panorama needs a first focal length');
@@ -104,6 +105,15 @@ export function fitPanorama(
     };
   });
   return { lens: settled.lens, rotations, pairs: measures };
+}
+
+/** pairs of a link that tell where to start from */
+const ENOUGH = 120;
+
+/** Every so many of a link's pairs, when there are more than it takes for a start. */
+function thinned(link: Link): Link {
+  const step = Math.ceil(link.pairs.length / ENOUGH);
+  return step > 1 ? { ...link, pairs: link.pairs.filter((_, i) => i % step === 0) } : link;
 }
 
 /** pairs beyond so many typical distances, and at least so many pixels, are taken out before the last passes */
