@@ -41,7 +41,7 @@ export function planPanorama(
     if (!rotation) return undefined;
     const own = Math.min(shrink, levels[i].length - 1);
     return frameOnCanvas(levels[i][own], reducedLens(fit.lens, own), rotation, grid, area, {
-      kernel: 'bilinear',
+      kernel: 'lanczos',
       radius: true,
     });
   });
