@@ -4,7 +4,7 @@ import { type Stroke } from '@/core/mask/stroke';
 import { type Rectangle } from '@/core/raster/raster';
 import { panoramaCanvas, type PictureGrid, pictureGrid } from '@/core/recipe/pictureGrid';
 import { fitOf, type Project, referenceOf } from '@/core/recipe/project';
-import { viewsOf as bracketsOf } from '@/core/recipe/views';
+import { standIns, viewsOf as bracketsOf } from '@/core/recipe/views';
 import { type SceneMerge, type TurnedSet, type ViewScene } from '@/core/view/viewScene';
 import { type DecodedFrame } from '@/engine/tasks';
 import { type BenchState } from './bench';
@@ -42,6 +42,7 @@ function turnedSet(project: Project, state: Parameters<typeof joinedLevels>[0]):
   return {
     canvas,
     fit: project.panorama.fit,
+    reference: project.panorama.frames.indexOf(standIns(project)(reference.id)),
     frames: project.panorama.frames.map((id) => {
       const frame = project.frames.find((f) => f.id === id);
       return {

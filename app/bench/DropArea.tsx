@@ -4,6 +4,7 @@ import { DropZone, FileTrigger } from 'react-aria-components';
 import { styled } from 'styled-components';
 import { useBench } from '@/stations/benchContext';
 import { FRAMES_TEXT } from '@/stations/frames/text';
+import { TrayActions } from '@/stations/tray/trayActions';
 import { Button } from '@/ui/controls/Button';
 import { Row } from '@/ui/Section';
 import { COLOUR } from '@/ui/tokens';
@@ -50,20 +51,12 @@ const Invitation = styled.div`
   }
 `;
 
-const Add = styled.div`
-  position: absolute;
-  right: 326px;
-  bottom: 140px;
-  z-index: 1;
-`;
-
-/** The whole bench takes dropped files; an empty one invites, and Frames keeps a button for more. */
+/** The whole bench takes dropped files; an empty one invites, and the frames' tray keeps buttons for more. */
 export function DropArea({ children }: { children: ReactNode }) {
   const add = useAddFiles();
-  const { empty, busy, station } = useBench((s) => ({
+  const { empty, busy } = useBench((s) => ({
     empty: s.history.project.frames.length === 0,
     busy: s.work !== undefined,
-    station: s.session.station,
   }));
   const chooser = (main: boolean) => (
     <Row>
@@ -82,14 +75,13 @@ export function DropArea({ children }: { children: ReactNode }) {
   );
   return (
     <Zone aria-label="Bench" onDrop={(event) => void droppedFiles(event.items).then(add)}>
-      {children}
+      <TrayActions value={chooser(false)}>{children}</TrayActions>
       {empty && !busy && (
         <Invitation>
           <p>{FRAMES_TEXT.none}</p>
           {chooser(true)}
         </Invitation>
       )}
-      {!empty && station === 'frames' && <Add>{chooser(false)}</Add>}
     </Zone>
   );
 }

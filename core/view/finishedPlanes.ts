@@ -171,12 +171,26 @@ function straightPlanes(
   kernel: Kernel,
   kept: KeptPlanes,
 ): Float32Array[] {
-  const { straighten } = scene.finish;
-  if (isIdentity(straighten)) return resultPlanes(scene, level, area, kernel, kept);
+  return straightened(scene, level, area, kernel, (from) => resultPlanes(scene, level, from, kernel, kept));
+}
+
+/**
+ * Planes on the straightened grid from planes on the reference's; black where there is nothing.
+ * @param draw planes of a rectangle of the reference's grid
+ */
+export function straightened(
+  { finish: { straighten }, width, height }: Pick<ViewScene, 'finish' | 'width' | 'height'>,
+  level: number,
+  area: Rectangle,
+  kernel: Kernel,
+  draw: (from: Rectangle) => Float32Array[],
+): Float32Array[] {
+  if (isIdentity(straighten)) return draw(area);
   const map = toLevel(straighten, level);
-  const from = reached(map, area, Math.ceil(scene.width / 2 ** level), Math.ceil(scene.height / 2 ** level));
+  const size = { width: Math.ceil(width / 2 ** level), height: Math.ceil(height / 2 ** level) };
+  const from = reached(map, area, size.width, size.height);
   if (!from) return [0, 1, 2].map(() => new Float32Array(area.width * area.height));
-  const planes = resultPlanes(scene, level, from, kernel, kept);
+  const planes = draw(from);
   const data = new Float32Array(from.width * from.height * 3);
   for (let i = 0, o = 0; o < data.length; i++, o += 3) {
     data[o] = planes[0][i];
@@ -186,7 +200,6 @@ function straightPlanes(
   const image = { width: from.width, height: from.height, white: 1, data } as const;
   const local = multiply(translation(-from.x, -from.y), map);
   const straight = warpImage(image, local, area, kernel);
-  const size = { width: Math.ceil(scene.width / 2 ** level), height: Math.ceil(scene.height / 2 ** level) };
   const inside = coverage(size, map, area, 0);
   for (const plane of straight) for (let i = 0; i < plane.length; i++) plane[i] *= inside[i];
   return straight;

@@ -7,11 +7,21 @@ import { IDENTITY, levelToFull, multiply, toLevel } from '../raster/matrix3';
 import { type Rectangle } from '../raster/raster';
 import { coverage, type Kernel, warpImage } from '../raster/warp';
 import { beforeScene } from './beforeScene';
-import { cut, finishedPlanes, grown, resultPlanes, tonesOf, unfinished, unmatched } from './finishedPlanes';
+import {
+  cut,
+  finishedPlanes,
+  grown,
+  resultPlanes,
+  straightened,
+  tonesOf,
+  unfinished,
+  unmatched,
+} from './finishedPlanes';
 import { FRAME_COLOURS } from './frameColours';
 import { hatch } from './hatch';
 import { type KeptPlanes, NOTHING_KEPT } from './keptPlanes';
 import { opaqueBytes, shownBytes } from './shownBytes';
+import { turnedReference } from './turnedReference';
 import { turnedResidual } from './turnedResidual';
 import { type SceneFrame, type SceneMerge, type TurnedSet, type View, type ViewScene } from './viewScene';
 
@@ -86,6 +96,11 @@ function beforeView(
     return opaqueBytes(
       finished ? finishedPlanes(before, level, area, kernel) : resultPlanes(before, level, area, kernel),
     );
+  }
+  if (scene.turned) {
+    const { turned } = scene;
+    const draw = (from: Rectangle): Float32Array[] => turnedReference(turned, level, from);
+    return opaqueBytes(finished ? straightened(scene, level, area, kernel, draw) : draw(area));
   }
   const reference = scene.frames.find((f) => f.stops === 0 && f.matrix?.every((v, i) => v === IDENTITY[i]));
   if (!reference) return empty(area);

@@ -3,7 +3,9 @@ import { PLAIN_LENS } from '@/camera/lens';
 import { rotation } from '@/camera/pose';
 import { shootView } from '@/camera/shootView';
 import { realEnvironment } from '@/tests/knownScene';
+import { PLAIN_SCENE } from '@/tests/sampleScene';
 import { placeCanvas } from '../merge/panorama/canvas';
+import { frameOnCanvas } from '../merge/panorama/frameOnCanvas';
 import { transposed } from '../raster/matrix3';
 import { renderView } from './renderView';
 import { turnedResidual } from './turnedResidual';
@@ -20,6 +22,7 @@ const setOf = (yaws: readonly number[], stops: readonly number[]): TurnedSet => 
   return {
     fit,
     canvas: placeCanvas(fit, 'rectilinear'),
+    reference: 0,
     frames: frames.map((frame, i) => ({ ...frame, stops: stops[i] })),
   };
 };
@@ -74,4 +77,33 @@ test('the view is drawn from it: mid grey where frames agree, at every level', (
     const mean = rgba.filter((_, i) => i % 4 === 1).reduce((s, v) => s + v, 0) / 400;
     expect(Math.abs(mean - 127)).toBeLessThan(8);
   }
+});
+
+test('before the fit stands the reference alone, where it lies on the paper', () => {
+  const { width, height } = right.canvas;
+  const turned = { ...right, reference: 1 };
+  const scene = { ...PLAIN_SCENE, width, height, frames: [], layers: [], turned } as ViewScene;
+  const whole = { x: 0, y: 0, width, height };
+  for (const finished of [false, true]) {
+    const rgba = renderView(scene, { kind: 'before', step: 'fit', finished }, 0, whole, 'lanczos');
+    const row = (height >> 1) * width * 4;
+    const seen = Array.from({ length: width }, (_, x) => rgba[row + 4 * x + 1] > 0);
+    // the right one of two frames, 49.6° of 77.6°
+    expect(seen.indexOf(true)).toBeGreaterThan(0.25 * width);
+    expect(seen.lastIndexOf(true)).toBeGreaterThan(0.95 * width);
+    // in its middle it shows what the frame shows there
+    const [frame] = turned.frames[1].levels ?? [];
+    const lens = { focalPx: FOCAL, k1: 0, width: W, height: H };
+    const rotation = turned.fit.rotations[1] ?? [1, 0, 0, 0, 1, 0, 0, 0, 1];
+    const drawn = frameOnCanvas(frame, lens, rotation, turned.canvas, whole, {
+      kernel: 'lanczos',
+      radius: false,
+    });
+    expect(drawn).toBeDefined();
+    const at = (height >> 1) * width + Math.round(0.7 * width);
+    expect(Math.abs(rgba[4 * at] - 255 * (drawn?.planes[0][at] ?? 0))).toBeLessThanOrEqual(1);
+  }
+  const nobody = { ...scene, turned: { ...turned, reference: -1 } };
+  const empty = renderView(nobody, { kind: 'before', step: 'fit', finished: false }, 0, whole, 'lanczos');
+  expect(empty.every((v, i) => v === (i % 4 === 3 ? 255 : 0))).toBe(true);
 });

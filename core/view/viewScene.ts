@@ -55,6 +55,8 @@ export interface SceneFinish {
 export interface TurnedSet {
   readonly fit: PanoramaFit;
   readonly canvas: PanoramaCanvas;
+  /** index of the reference, or of what stands for it; −1 for none */
+  readonly reference: number;
   /** in the order of the fit: what is joined there, undefined while it is not at hand, and its exposure against the reference, EV */
   readonly frames: readonly {
     readonly levels: readonly EncodedImage[] | undefined;

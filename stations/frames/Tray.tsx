@@ -1,9 +1,11 @@
 'use client';
+import { useContext } from 'react';
 import { exposureTimeText } from '@/core/capture/exposureValue';
 import { widestSpacing } from '@/core/capture/bracketOf';
 import { formatStops } from '@/ui/formatFinding';
 import { useBench, useFrames } from '../benchContext';
 import { FrameTray } from '../tray/FrameTray';
+import { TrayActions } from '../tray/trayActions';
 import { ArrivingStrip } from './ArrivingFrames';
 import { FRAMES_TEXT as TEXT } from './text';
 
@@ -20,6 +22,7 @@ export function FramesTray() {
       title={TEXT.tray}
       note={note}
       waiting={<ArrivingStrip />}
+      actions={useContext(TrayActions)}
       caption={({ facts, stops }) =>
         facts.seconds ? exposureTimeText(facts.seconds) : formatStops(stops - zero)
       }

@@ -2,10 +2,12 @@
 import { transform } from '@/core/raster/matrix3';
 import { straightenOf } from '@/core/recipe/cropOf';
 import { addWatchPoint, setPrintRegion } from '@/store/edits';
+import { STATIONS } from '@/store/session';
 import { type ShownFinding, stationFindings } from '@/store/stationFindings';
 import { Button } from '@/ui/controls/Button';
 import { Advice, Hint, Row, Section } from '@/ui/Section';
 import { useActions, useBench, useBenchParts, useFindingSource } from '../benchContext';
+import { looksOf } from '../looks';
 import { StationFindings } from '../stationFindings';
 import { PROOF_TEXT as TEXT } from './text';
 
@@ -25,9 +27,18 @@ export function ProofPanel() {
 
 function Verdict({ findings }: { findings: readonly ShownFinding[] }) {
   const { showPlace } = useBenchParts();
+  const actions = useActions();
+  const kind = useBench((s) => s.history.project.set.kind);
   const failed = findings.filter((f) => f.verdict === 'fail');
   const watched = findings.filter((f) => f.verdict === 'watch');
-  const first = [...failed, ...watched].find((f) => f.where);
+  const worst = failed.length > 0 ? failed : watched;
+  const first = worst.find((f) => f.where) ?? worst[0];
+  // what has no place is mended where it was found
+  const station = STATIONS.find((s) => s !== 'proof' && first?.id.startsWith(`${s}.`));
+  const goThere = (): void => {
+    if (first?.where) showPlace(first.where, first.frame);
+    else if (station) actions.go({ station, look: looksOf(station, kind)[0] });
+  };
   return (
     <Section title={TEXT.verdict}>
       <Advice>
@@ -36,8 +47,8 @@ function Verdict({ findings }: { findings: readonly ShownFinding[] }) {
           : watched.length > 0
             ? TEXT.watch(watched.length)
             : TEXT.ready}
-        {first?.where && (
-          <Button data-main onPress={() => first.where && showPlace(first.where, first.frame)}>
+        {(first?.where ?? station) && (
+          <Button data-main onPress={goThere}>
             {TEXT.first}
           </Button>
         )}

@@ -23,6 +23,12 @@ describe('Proof', () => {
     expect(screen.getByText('1 finding should be mended first.')).toBeInTheDocument();
     await user.click(screen.getByRole('button', { name: 'Go to the first' }));
     expect(showPlace).toHaveBeenCalledWith(where, undefined);
+    // what has no place is looked at where it was found
+    act(() => bench.store.setState({ proofed: { key: 'k', made: [judge('fit.typical', 9)] } }));
+    await user.click(screen.getByRole('button', { name: 'Go to the first' }));
+    expect(bench.store.getState().session).toMatchObject({ station: 'fit', look: 'residual' });
+    act(() => bench.store.setState({ proofed: { key: 'k', made: [judge('proof.tilt', 9)] } }));
+    expect(screen.queryByRole('button', { name: 'Go to the first' })).toBeNull();
   });
 
   test('places of findings are pinned, six at most, and taken away again', async () => {

@@ -16,10 +16,25 @@ const Strip = styled.div`
   min-width: 0;
 `;
 
+const Top = styled.div`
+  display: flex;
+  align-items: center;
+  justify-content: space-between;
+  gap: 12px;
+  margin-bottom: 3px;
+  container-type: inline-size;
+  > :last-child:not(h2) {
+    flex: none;
+  }
+`;
+
 const Heading = styled.h2`
   font-size: 13px;
   font-weight: 600;
-  margin-bottom: 3px;
+  min-width: 0;
+  white-space: nowrap;
+  overflow: hidden;
+  text-overflow: ellipsis;
   span {
     font-weight: 400;
     color: ${COLOUR.quiet};
@@ -98,10 +113,12 @@ export interface FrameTrayProps {
   readonly isOut?: (frame: Frame) => boolean;
   /** what stands here while there are no frames */
   readonly waiting?: ReactNode;
+  /** stands at the right of the heading */
+  readonly actions?: ReactNode;
 }
 
 /** The frames in their order over the axis that fits their kind; each card is tied to where its frame really lies on it. */
-export function FrameTray({ title, note, caption, isOut, waiting }: FrameTrayProps) {
+export function FrameTray({ title, note, caption, isOut, waiting, actions: more }: FrameTrayProps) {
   const frames = useFrames();
   const { decoded, chosen, project } = useBench((s) => ({
     decoded: s.decoded,
@@ -130,9 +147,12 @@ export function FrameTray({ title, note, caption, isOut, waiting }: FrameTrayPro
     );
   return (
     <Strip>
-      <Heading>
-        {title} by {axis.name} <span>· {note}</span>
-      </Heading>
+      <Top>
+        <Heading>
+          {title} by {axis.name} <span>· {note}</span>
+        </Heading>
+        {more}
+      </Top>
       <div style={{ overflowX: 'auto', overflowY: 'hidden', flex: 1 }}>
         <div style={{ width }}>
           <Cards aria-label={title} style={{ overflow: 'visible' }}>
