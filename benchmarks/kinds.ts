@@ -9,20 +9,32 @@ import { type SceneView } from '@/camera/sceneView';
 import { shootView } from '@/camera/shootView';
 import { type SetKind } from '@/core/capture/setKind';
 import { type EncodedImage } from '@/core/raster/encodedImage';
-import { fitSet, type SetFrame } from '@/engine/fitSet';
-import { mergeSet, type OtherKind, PLAIN_WISH } from '@/engine/mergeSet';
-import { nodePool } from '@/engine/nodePool';
-import { imageLevels } from '@/engine/tasks';
 import { demoScenes } from '@/scripts/sceneLights';
+import { benchSet } from './frames';
 
-const WORKERS = 2;
 const RUNS = 2;
 const PYTHON = '/usr/bin/python3';
 
 interface KindSet {
-  readonly kind: OtherKind;
+  readonly kind: SetKind;
   readonly name: string;
   readonly frames: readonly EncodedImage[];
+  /** of a bracket */
+  readonly stops?: readonly number[];
+  /** the best of so many counts, after one that does not when there are several */
+  readonly runs: number;
+}
+
+function bracketSet(width: number, height: number): KindSet {
+  const { images, stops } = benchSet(width, height);
+  const runs = width > 4000 ? 1 : RUNS;
+  return {
+    kind: 'bracket',
+    name: `bracket 5 × ${megapixels(width, height)} MP`,
+    frames: images,
+    stops,
+    runs,
+  };
 }
 
 const scenes = demoScenes('./');
@@ -33,7 +45,7 @@ function focusSet(width: number, height: number): KindSet {
   const frames = [3, 4, 5.5, 8, 13, 30].map((focus, i) =>
     shoot(scene, width, height, { focalLength: 50, focus, breathing: 0.06 }, { yaw: -6, pitch: -7 }, i),
   );
-  return { kind: 'focus', name: `focus 6 × ${megapixels(width, height)} MP`, frames };
+  return { kind: 'focus', name: `focus 6 × ${megapixels(width, height)} MP`, frames, runs: RUNS };
 }
 
 function panoramaSet(width: number, height: number): KindSet {
@@ -48,7 +60,7 @@ function panoramaSet(width: number, height: number): KindSet {
       i,
     ),
   );
-  return { kind: 'panorama', name: `panorama 7 × ${megapixels(width, height)} MP`, frames };
+  return { kind: 'panorama', name: `panorama 7 × ${megapixels(width, height)} MP`, frames, runs: RUNS };
 }
 
 function stackSet(width: number, height: number): KindSet {
@@ -58,7 +70,7 @@ function stackSet(width: number, height: number): KindSet {
     { length: 16 },
     (_, i) => readSensor(light, { fullWell: 1800, readNoise: 3 }, i + 1).image,
   );
-  return { kind: 'stack', name: `stack 16 × ${megapixels(width, height)} MP`, frames };
+  return { kind: 'stack', name: `stack 16 × ${megapixels(width, height)} MP`, frames, runs: RUNS };
 }
 
 const megapixels = (w: number, h: number): string => ((w * h) / 1e6).toFixed(1).replace('.0', '');
@@ -82,53 +94,30 @@ function shoot(
   }).image;
 }
 
-interface Timing {
+interface Measured {
   readonly fit: number;
   readonly merge: number;
+  readonly peakMb: number;
 }
 
-async function marsh({ kind, frames }: KindSet): Promise<Timing> {
-  const pool = nodePool(new URL('./node.worker.mjs', import.meta.url), WORKERS);
-  const inputs = frames.map((image): SetFrame => ({ levels: imageLevels(image), facts: {}, stops: 0 }));
-  const order = frames.map((_, i) => i);
-  const middle = frames.length >> 1;
-  const once = async (): Promise<Timing> => {
-    const start = performance.now();
-    const fit = await fitSet(pool, kind satisfies SetKind, inputs, order, middle, { motion: 'auto' });
-    const fitted = performance.now();
-    const used = inputs.map((f, i) => ({
-      name: String(i),
-      levels: f.levels,
-      matrix: fit.registrations[i].matrix,
-      stops: 0,
-      scale: fit.registrations[i].scale,
-    }));
-    await mergeSet(pool, kind, used, middle, PLAIN_WISH, fit.panorama);
-    return { fit: fitted - start, merge: performance.now() - fitted };
-  };
-  await once();
-  const runs: Timing[] = [];
-  for (let k = 0; k < RUNS; k++) runs.push(await once());
-  pool.close();
-  return runs.reduce((best, r) => (r.fit + r.merge < best.fit + best.merge ? r : best));
-}
-
-function native({ kind, frames }: KindSet): Timing | undefined {
-  if (!existsSync(PYTHON)) return undefined;
+/** The same raw files for Marsh and for its peer, each in a process of its own. */
+function measured({ kind, frames, stops = [], runs }: KindSet): { own: Measured; peer?: Measured } {
   const folder = mkdtempSync(join(tmpdir(), 'marsh-kinds-'));
   try {
     frames.forEach((image, i) => writeFileSync(join(folder, `${i}.rgb`), image.data));
     const { width, height } = frames[0];
-    const args = [
-      'benchmarks/nativeKinds.py',
-      folder,
-      kind,
-      ...[frames.length, width, height, RUNS].map(String),
-    ];
-    const printed = execFileSync(PYTHON, args, { stdio: ['ignore', 'pipe', 'ignore'] });
-    return JSON.parse(printed.toString()) as Timing;
-  } catch {
-    return undefined;
+    const args = [folder, kind, ...[frames.length, width, height, runs, ...stops].map(String)];
+    const ask = (program: string, script: string): Measured =>
+      JSON.parse(
+        execFileSync(program, [script, ...args], { stdio: ['ignore', 'pipe', 'ignore'] }).toString(),
+      ) as Measured;
+    const own = ask(process.execPath, 'dist/benchmarkSet.mjs');
+    if (!existsSync(PYTHON)) return { own };
+    try {
+      return { own, peer: ask(PYTHON, 'benchmarks/nativeKinds.py') };
+    } catch {
+      return { own };
+    }
   } finally {
     rmSync(folder, { recursive: true });
   }
@@ -136,22 +125,24 @@ function native({ kind, frames }: KindSet): Timing | undefined {
 
 const ms = (v: number): string => v.toFixed(0);
 
-console.log('\n## Other kinds, fit + merge\n');
-console.log('| set | Marsh, ms (fit, merge) | native OpenCV and NumPy, ms (fit, merge) | native / Marsh |');
-console.log('| --- | ---: | ---: | ---: |');
+const row = (m: Measured | undefined): string =>
+  m ? `${ms(m.fit + m.merge)} (${ms(m.fit)}, ${ms(m.merge)}) | ${ms(m.peakMb)}` : '— | —';
+
+console.log('\n## Every kind, fit + merge\n');
+console.log(
+  '| set | Marsh, ms (fit, merge) | peak, MB | native OpenCV and NumPy, ms (fit, merge) | peak, MB | native / Marsh |',
+);
+console.log('| --- | ---: | ---: | ---: | ---: | ---: |');
 for (const make of [
+  () => bracketSet(3000, 2000),
+  () => bracketSet(6000, 4000),
   () => panoramaSet(1000, 1500),
   () => panoramaSet(2000, 3000),
   () => focusSet(3000, 2000),
   () => stackSet(3000, 2000),
 ]) {
   const set = make();
-  const own = await marsh(set);
-  const peer = native(set);
-  const total = own.fit + own.merge;
-  const other = peer && peer.fit + peer.merge;
-  console.log(
-    `| ${set.name} | ${ms(total)} (${ms(own.fit)}, ${ms(own.merge)}) | ${peer ? `${ms(peer.fit + peer.merge)} (${ms(peer.fit)}, ${ms(peer.merge)})` : '—'} | ${other ? `${(other / total).toFixed(2)} ×` : '—'} |`,
-  );
+  const { own, peer } = measured(set);
+  const ratio = peer ? `${((peer.fit + peer.merge) / (own.fit + own.merge)).toFixed(2)} ×` : '—';
+  console.log(`| ${set.name} | ${row(own)} | ${row(peer)} | ${ratio} |`);
 }
-console.log(`\nPeak memory of the whole run: ${(process.resourceUsage().maxRSS / 1024).toFixed(0)} MB.`);

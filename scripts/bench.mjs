@@ -8,6 +8,7 @@ await bundle({
   ...CLI_ENTRIES,
   benchmarks: 'benchmarks/main.ts',
   benchmarkKinds: 'benchmarks/kinds.ts',
+  benchmarkSet: 'benchmarks/ownSet.ts',
   benchmarkCamera: 'benchmarks/camera.ts',
 });
 await import('../dist/benchmarks.mjs');
