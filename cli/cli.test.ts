@@ -33,8 +33,8 @@ function marsh(...args: string[]): Promise<Ran> {
 
 beforeAll(async () => {
   for (const { name, buffer } of await smallBracket()) writeFileSync(at(name), buffer);
-  writeFileSync(at('wall.png'), encodePng(flat(600, 400, 0.5)));
-  writeFileSync(at('small.png'), encodePng(flat(200, 400, 0.5)));
+  writeFileSync(at('wall.png'), await encodePng(flat(600, 400, 0.5)));
+  writeFileSync(at('small.png'), await encodePng(flat(200, 400, 0.5)));
   writeFileSync(at('broken.jpg'), Uint8Array.of(0xff, 0xd8, 0xff, 0));
 }, 60_000);
 
@@ -216,7 +216,7 @@ describe('marsh merge, the other kinds', () => {
         },
       );
       files.push(at(`turn-${i}.png`));
-      writeFileSync(files[i], encodePng(image));
+      writeFileSync(files[i], await encodePng(image));
     }
     const report = await reported('panorama', files, '--projection', 'cylindrical');
     expect(Math.abs((report.focalPx ?? 0) / 900 - 1)).toBeLessThan(0.005);
@@ -233,7 +233,8 @@ describe('marsh merge, the other kinds', () => {
 
   test('developments and a stack keep the reference’s grid', async () => {
     const same = [at('dev-0.png'), at('dev-1.png')];
-    same.forEach((file, i) => writeFileSync(file, encodePng(flat(200, 140, 0.3 + 0.3 * i))));
+    for (const [i, file] of same.entries())
+      writeFileSync(file, await encodePng(flat(200, 140, 0.3 + 0.3 * i)));
     const developed = await reported('developments', same);
     expect(developed.frames.map((f) => f.matrix)).toEqual([
       [1, 0, 0, 0, 1, 0, 0, 0, 1],

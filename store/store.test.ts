@@ -399,7 +399,7 @@ describe('the shelf (IndexedDB)', () => {
     const originals = new Map<string, Uint8Array>();
     await addFiles(
       b,
-      [{ name: 'a.png', ...held(encodePng(paint(64, 48, (x) => [x / 64, 0.5, 0.5]))) }],
+      [{ name: 'a.png', ...held(await encodePng(paint(64, 48, (x) => [x / 64, 0.5, 0.5]))) }],
       async (h, bytes) => Promise.resolve(void originals.set(h, bytes)),
     );
     const packed = await exportProject(b, async (hash) => Promise.resolve(originals.get(hash)));

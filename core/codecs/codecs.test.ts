@@ -1,4 +1,4 @@
-import { describe, expect, test } from '@jest/globals';
+import { beforeAll, describe, expect, test } from '@jest/globals';
 import exifr from 'exifr';
 import jpeg from 'jpeg-js';
 import { INTENT_RELATIVE_COLORIMETRIC, instantiate, TYPE_RGB_16, TYPE_RGB_8 } from 'lcms-wasm';
@@ -15,6 +15,7 @@ import { decodeImage } from './decodeImage';
 import { encodeExr } from './write/encodeExr';
 import { encodeJpeg } from './write/encodeJpeg';
 import { encodeAlphaPng, encodePng } from './write/encodePng';
+import { zlibPacker } from './write/zlibPacker';
 import { encodeTiff } from './write/encodeTiff';
 import { checkSize } from './fileLimits';
 import { jpegHeader } from './read/jpegHeader';
@@ -34,8 +35,12 @@ const sameAs = (a: EncodedImage, b: EncodedImage): void => {
 };
 
 describe('PNG (W3C)', () => {
-  test('16 bit: an independent reader (pngjs) finds the same samples', () => {
-    const read = PNG.sync.read(Buffer.from(encodePng(deep)), { skipRescale: true });
+  test.each([
+    ['the platform’s packer', undefined],
+    ['the library’s', null],
+  ])('16 bit, %s: an independent reader (pngjs) finds the same samples', async (_, streams) => {
+    const bytes = await encodePng(deep, undefined, zlibPacker(streams));
+    const read = PNG.sync.read(Buffer.from(bytes), { skipRescale: true });
     expect([read.width, read.height, read.depth]).toEqual([61, 43, 16]);
     const data = new Uint16Array(read.data.buffer, read.data.byteOffset, 61 * 43 * 4);
     for (let i = 0; i < 61 * 43; i += 13)
@@ -45,10 +50,12 @@ describe('PNG (W3C)', () => {
   test.each([
     ['16 bit', deep],
     ['8 bit', shallow],
-  ])('%s comes back exact', async (_, image) => sameAs((await open('a.png', encodePng(image))).image, image));
+  ])('%s comes back exact', async (_, image) =>
+    sameAs((await open('a.png', await encodePng(image))).image, image),
+  );
 
   test('carries the sRGB profile right after the header', async () => {
-    const bytes = encodePng(shallow);
+    const bytes = await encodePng(shallow);
     expect(new TextDecoder('latin1').decode(bytes.subarray(37, 41))).toBe('iCCP');
     const icc = (await exifr.parse(Buffer.from(bytes), { icc: true, mergeOutput: false })) as {
       icc?: Record<string, unknown>;
@@ -214,7 +221,10 @@ describe('EXIF', () => {
 });
 
 describe('bad files end as a sentence with their name', () => {
-  const good = encodePng(shallow);
+  let good: Uint8Array;
+  beforeAll(async () => {
+    good = await encodePng(shallow);
+  });
   const bomb = (): Uint8Array => {
     const bytes = good.slice();
     const view = new DataView(bytes.buffer);

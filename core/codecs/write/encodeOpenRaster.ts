@@ -20,7 +20,10 @@ const operator = (blend: BlendMode): string => (blend === 'normal' ? 'svg:src-ov
 const THUMBNAIL = 256;
 
 /** Writes a layered OpenRaster file (baseline 0.0.5): the layers, bottom first here, and the merged picture beside them. */
-export function encodeOpenRaster(layers: readonly RasterLayer[], merged: EncodedImage): Uint8Array {
+export async function encodeOpenRaster(
+  layers: readonly RasterLayer[],
+  merged: EncodedImage,
+): Promise<Uint8Array> {
   const { width, height } = merged;
   const entries = layers.map((layer, i) => ({ layer, path: `data/layer${i}.png` }));
   const stack = [
@@ -42,8 +45,8 @@ export function encodeOpenRaster(layers: readonly RasterLayer[], merged: Encoded
     // readers look for it first, unpacked
     mimetype: [strToU8('image/openraster'), { level: 0 }],
     'stack.xml': strToU8(stack),
-    'mergedimage.png': [encodePng(merged), { level: 0 }],
-    'Thumbnails/thumbnail.png': [encodePng(small), { level: 0 }],
+    'mergedimage.png': [await encodePng(merged), { level: 0 }],
+    'Thumbnails/thumbnail.png': [await encodePng(small), { level: 0 }],
     ...Object.fromEntries(
       entries.map(({ layer, path }) => [path, [encodeAlphaPng(layer.data, width, height), { level: 0 }]]),
     ),

@@ -1,10 +1,11 @@
 import { encode } from 'fast-png';
-import { Zlib, zlibSync } from 'fflate';
+import { zlibSync } from 'fflate';
 import { type EncodedImage } from '../../raster/encodedImage';
 import { joined } from '../read/pngChunks';
 import { exifBlock, type Metadata } from './exifBlock';
 import { srgbProfile } from './srgbProfile';
 import { xmpPacket } from './xmpPacket';
+import { zlibPacker } from './zlibPacker';
 
 const HEADER = 8 + 25;
 const text = (s: string): number[] => [...s].map((c) => c.charCodeAt(0));
@@ -13,7 +14,11 @@ const text = (s: string): number[] => [...s].map((c) => c.charCodeAt(0));
  * Writes a PNG of the image's own depth, 16 bit for floats, with the sRGB profile, EXIF and XMP (W3C PNG, third edition: iCCP directly
  * after IHDR, eXIf and iTXt before the picture). Rows are packed as they come, so that a large picture is never held twice.
  */
-export function encodePng(image: EncodedImage, metadata?: Metadata): Uint8Array {
+export async function encodePng(
+  image: EncodedImage,
+  metadata?: Metadata,
+  packer = zlibPacker(),
+): Promise<Uint8Array> {
   const { width, height, white } = image;
   const xmp = metadata && xmpPacket(metadata);
   const header = new Uint8Array(13);
@@ -21,14 +26,13 @@ export function encodePng(image: EncodedImage, metadata?: Metadata): Uint8Array 
   view.setUint32(0, width);
   view.setUint32(4, height);
   header.set([white === 255 ? 8 : 16, 2], 8);
-  const packed: Uint8Array[] = [];
-  const zlib = new Zlib({ level: 6 }, (part) => packed.push(chunk('IDAT', [], part)));
-  packRows(image, (rows, last) => zlib.push(rows, last));
+  for (const rows of filteredRows(image)) await packer.push(rows);
+  const packed = await packer.end();
   return joined([
     SIGNATURE,
     chunk('IHDR', [], header),
     ...extras(metadata, xmp),
-    ...packed,
+    ...packed.map((part) => chunk('IDAT', [], part)),
     chunk('IEND', [], new Uint8Array(0)),
   ]);
 }
@@ -39,24 +43,23 @@ const BATCH = 1 << 20;
 /** filter type 2 of PNG, section 9.2: the difference to the row above; photographs pack well by it and it costs one step a byte */
 const UP = 2;
 
-/** Hands over filtered rows in batches. */
-function packRows(image: EncodedImage, push: (rows: Uint8Array, last: boolean) => void): void {
+/** Filtered rows in batches. */
+function* filteredRows(image: EncodedImage): Generator<Uint8Array> {
   const { width, height, white } = image;
   const size = width * 3 * (white === 255 ? 1 : 2);
   const each = Math.max(1, Math.floor(BATCH / (size + 1)));
   let above = new Uint8Array(size);
   let row = new Uint8Array(size);
-  const buffer = new Uint8Array(each * (size + 1));
   for (let from = 0; from < height; from += each) {
     const count = Math.min(each, height - from);
-    const rows = buffer.subarray(0, count * (size + 1));
+    const rows = new Uint8Array(count * (size + 1));
     for (let k = 0, o = 0; k < count; k++) {
       rowBytes(image, from + k, row);
       rows[o++] = UP;
       for (let i = 0; i < size; i++) rows[o++] = row[i] - above[i];
       [above, row] = [row, above];
     }
-    push(rows, from + count >= height);
+    yield rows;
   }
 }
 
@@ -90,12 +93,14 @@ function extras(metadata?: Metadata, xmp?: Uint8Array): Uint8Array[] {
 }
 
 function chunk(type: string, head: readonly number[], tail: Uint8Array): Uint8Array {
-  const body = Uint8Array.from([...text(type), ...head, ...tail]);
-  const out = new Uint8Array(body.length + 8);
+  const length = head.length + tail.length;
+  const out = new Uint8Array(length + 12);
   const view = new DataView(out.buffer);
-  view.setUint32(0, body.length - 4);
-  out.set(body, 4);
-  view.setUint32(body.length + 4, crc32(body));
+  view.setUint32(0, length);
+  out.set(text(type), 4);
+  out.set(head, 8);
+  out.set(tail, 8 + head.length);
+  view.setUint32(length + 8, crc32(out.subarray(4, length + 8)));
   return out;
 }
 
@@ -109,6 +114,6 @@ const CRC = Uint32Array.from({ length: 256 }, (_, byte) => {
 /** CRC-32 of ISO 3309, as PNG asks for. */
 function crc32(bytes: Uint8Array): number {
   let crc = ~0;
-  for (const byte of bytes) crc = (crc >>> 8) ^ CRC[(crc ^ byte) & 255];
+  for (let i = 0; i < bytes.length; i++) crc = (crc >>> 8) ^ CRC[(crc ^ bytes[i]) & 255];
   return ~crc >>> 0;
 }

@@ -1,4 +1,4 @@
-import { describe, expect, test } from '@jest/globals';
+import { beforeAll, describe, expect, test } from '@jest/globals';
 import exifr from 'exifr';
 import { strFromU8, unzipSync } from 'fflate';
 import { PNG } from 'pngjs';
@@ -119,14 +119,18 @@ describe('floats', () => {
 
 describe('OpenRaster', () => {
   const data = new Uint8Array(61 * 43 * 4).map((_, i) => (i % 4 === 3 ? 128 : i % 251));
-  const file = encodeOpenRaster(
-    [
-      { name: 'Merge', data, opacity: 1, blend: 'normal', visible: true },
-      { name: 'sky <left>', data, opacity: 0.4, blend: 'multiply', visible: false },
-    ],
-    deep,
-  );
-  const parts = unzipSync(file);
+  let file: Uint8Array;
+  let parts: ReturnType<typeof unzipSync>;
+  beforeAll(async () => {
+    file = await encodeOpenRaster(
+      [
+        { name: 'Merge', data, opacity: 1, blend: 'normal', visible: true },
+        { name: 'sky <left>', data, opacity: 0.4, blend: 'multiply', visible: false },
+      ],
+      deep,
+    );
+    parts = unzipSync(file);
+  });
 
   test('begins with its media type, unpacked (OpenRaster baseline 0.0.5)', () => {
     expect(strFromU8(file.subarray(30, 38))).toBe('mimetype');
