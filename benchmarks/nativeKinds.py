@@ -25,19 +25,17 @@ def panorama():
     return fitted - start, time.perf_counter() - fitted
 
 
-def homography(a, b):
+def matched(a, b):
     orb = cv2.ORB_create(4000)
     ka, da = orb.detectAndCompute(cv2.cvtColor(a, cv2.COLOR_RGB2GRAY), None)
     kb, db = orb.detectAndCompute(cv2.cvtColor(b, cv2.COLOR_RGB2GRAY), None)
     matches = cv2.BFMatcher(cv2.NORM_HAMMING, True).match(da, db)
-    p = np.float32([ka[m.queryIdx].pt for m in matches])
-    q = np.float32([kb[m.trainIdx].pt for m in matches])
-    return cv2.findHomography(p, q, cv2.RANSAC, 3)[0]
+    return np.float32([ka[m.queryIdx].pt for m in matches]), np.float32([kb[m.trainIdx].pt for m in matches])
 
 
 def bracket():
     start = time.perf_counter()
-    maps = [homography(frames[0], f) for f in frames[1:]]
+    maps = [cv2.findHomography(*matched(frames[0], f), cv2.RANSAC, 3)[0] for f in frames[1:]]
     fitted = time.perf_counter()
     flags = cv2.INTER_LANCZOS4 | cv2.WARP_INVERSE_MAP
     placed = [frames[0], *[cv2.warpPerspective(f, m, (width, height), flags=flags) for f, m in zip(frames[1:], maps)]]
@@ -46,13 +44,7 @@ def bracket():
 
 
 def similarity(a, b):
-    orb = cv2.ORB_create(4000)
-    ka, da = orb.detectAndCompute(cv2.cvtColor(a, cv2.COLOR_RGB2GRAY), None)
-    kb, db = orb.detectAndCompute(cv2.cvtColor(b, cv2.COLOR_RGB2GRAY), None)
-    matches = cv2.BFMatcher(cv2.NORM_HAMMING, True).match(da, db)
-    p = np.float32([ka[m.queryIdx].pt for m in matches])
-    q = np.float32([kb[m.trainIdx].pt for m in matches])
-    return cv2.estimateAffinePartial2D(p, q, method=cv2.RANSAC, ransacReprojThreshold=3)[0]
+    return cv2.estimateAffinePartial2D(*matched(a, b), method=cv2.RANSAC, ransacReprojThreshold=3)[0]
 
 
 def fitted_frames():

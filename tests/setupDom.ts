@@ -1,5 +1,6 @@
 import '@testing-library/jest-dom/jest-globals';
 import { jest } from '@jest/globals';
+import { deserialize, serialize } from 'node:v8';
 
 // jsdom has no canvas; charts are checked by what they say of themselves
 HTMLCanvasElement.prototype.getContext = (() => null) as typeof HTMLCanvasElement.prototype.getContext;
@@ -7,3 +8,6 @@ const error = console.error;
 jest.spyOn(console, 'error').mockImplementation((...args: unknown[]) => {
   if (!String(args[0]).startsWith('Failed to create chart')) error(...args);
 });
+
+// jsdom has none, and every browser has it
+globalThis.structuredClone ??= ((value: unknown) => deserialize(serialize(value))) as typeof structuredClone;

@@ -157,6 +157,61 @@ describe('sheet loader', () => {
     expect(asked).toEqual([]);
   });
 
+  const large = { x: 0, y: 0, width: 1000, height: 800 };
+  const rest = () => new Promise((r) => setTimeout(r, 320));
+
+  test('a large change is answered by a coarser sheet while the hand moves, and sharpened when it rests', async () => {
+    const { asked, render } = recorder();
+    const loader = sheetLoader(render);
+    loader.want({ scene: scene(), view, level: 0, area: large });
+    await settle();
+    // what comes first comes sharp
+    expect(asked.map(({ level, width }) => [level, width])).toEqual([
+      [0, 1000],
+      [1, 500],
+    ]);
+    asked.length = 0;
+    for (let k = 0; k < 4; k++) {
+      loader.want({ scene: scene(), view, level: 0, area: large });
+      await settle();
+      expect(loader.sheets().at(-1)).toMatchObject({
+        level: 1,
+        area: { x: 0, y: 0, width: 500, height: 400 },
+      });
+    }
+    expect(asked.map((a) => a.level)).toEqual([1, 1, 1, 1]);
+    asked.length = 0;
+    await rest();
+    expect(asked.map((a) => a.level)).toEqual([0, 1]);
+    expect(loader.sheets().at(-1)).toMatchObject({ level: 0, area: large });
+  });
+
+  test('a coarser sheet is made no larger than the hand can wait for', async () => {
+    const { asked, render } = recorder();
+    const loader = sheetLoader(render);
+    const huge = (): ViewScene => ({ ...scene(), width: 4000, height: 3000 });
+    const area4 = { x: 400, y: 200, width: 3200, height: 2400 };
+    loader.want({ scene: huge(), view, level: 0, area: area4 });
+    await settle();
+    asked.length = 0;
+    loader.want({ scene: huge(), view, level: 0, area: area4 });
+    await settle();
+    // 7.7 megapixels, an eighth of each side
+    expect(asked).toEqual([{ level: 3, width: 400, x: 50 }]);
+  });
+
+  test('another view of the same scene is sharpened at once', async () => {
+    const { asked, render } = recorder();
+    const loader = sheetLoader(render);
+    const from = scene();
+    loader.want({ scene: from, view, level: 0, area: large });
+    await settle();
+    asked.length = 0;
+    loader.want({ scene: from, view: { kind: 'origin' }, level: 0, area: large });
+    await settle();
+    expect(asked.map((a) => a.level)).toEqual([1, 0, 1]);
+  });
+
   test('a failed rendering is asked for again by the next wish', async () => {
     let fail = true;
     const loader = sheetLoader((_s, _v, _l, at) =>

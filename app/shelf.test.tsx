@@ -1,0 +1,115 @@
+import 'fake-indexeddb/auto';
+import { afterEach, beforeEach, describe, expect, jest, test } from '@jest/globals';
+import { render, screen, waitFor, within } from '@testing-library/react';
+import userEvent from '@testing-library/user-event';
+import { zipSync } from 'fflate';
+import { AppRouterContext } from 'next/dist/shared/lib/app-router-context.shared-runtime';
+import { deleteProject, listProjects, saveProject } from '@/store/database';
+import { START } from '@/store/session';
+import { sampleProject } from '@/tests/sampleProject';
+import { Shelf } from './Shelf';
+
+const user = userEvent.setup();
+const push = jest.fn();
+const router = {
+  push,
+  replace: jest.fn(),
+  refresh: jest.fn(),
+  back: jest.fn(),
+  forward: jest.fn(),
+  prefetch: jest.fn(),
+} as unknown as NonNullable<Parameters<typeof AppRouterContext.Provider>[0]['value']>;
+
+const DEMO = {
+  sets: ['bracket', 'focus'].map((id) => ({
+    id,
+    title: `The ${id}`,
+    about: 'six frames',
+    task: 'Make one of it.',
+    frames: ['a', 'b', 'c'].map((file) => ({ file, url: `/api/demo/${id}-${file}.jpg` })),
+  })),
+};
+
+const put = (id: string, title: string, changed: string): Promise<void> => {
+  const project = { ...sampleProject(), id, title, changed };
+  return saveProject({ id, changed, project, session: START, past: [], future: [] });
+};
+
+const shown = (): void =>
+  void render(
+    <AppRouterContext.Provider value={router}>
+      <Shelf />
+    </AppRouterContext.Provider>,
+  );
+
+beforeEach(() => {
+  globalThis.fetch = (() =>
+    Promise.resolve({ ok: true, json: () => Promise.resolve(DEMO) })) as unknown as typeof fetch;
+  push.mockClear();
+});
+
+afterEach(async () => {
+  for (const { id } of await listProjects()) await deleteProject(id);
+});
+
+describe('the shelf', () => {
+  test('shows the projects of this browser, last changed first, each with its frames and its day', async () => {
+    await put('p1', 'Older', '2026-10-03T18:41:07Z');
+    await put('p2', 'Newer', '2026-10-04T09:00:00Z');
+    shown();
+    const list = await screen.findByRole('list', { name: 'Projects' });
+    await within(list).findByText('Newer');
+    const links = within(list).getAllByRole('link');
+    expect(links.map((l) => l.getAttribute('href'))).toEqual(['/bench?project=p2', '/bench?project=p1']);
+    expect(links[1]).toHaveTextContent(/Older3 frames, 3 Oct 2026/);
+  });
+
+  test('offers the demo sets that were not opened yet', async () => {
+    await put('demo', 'The bracket', '2026-10-03T18:41:07Z');
+    shown();
+    const sets = await screen.findByRole('list', { name: 'Demo sets' });
+    expect(within(sets).getAllByRole('link')).toHaveLength(1);
+    expect(within(sets).getByRole('link')).toHaveAttribute('href', '/bench?project=demo-focus');
+  });
+
+  test('is there without a demo as well', async () => {
+    globalThis.fetch = (() => Promise.resolve({ ok: false })) as unknown as typeof fetch;
+    await put('p1', 'Mine', '2026-10-03T18:41:07Z');
+    shown();
+    expect(await screen.findByText('Mine')).toBeInTheDocument();
+    expect(screen.queryByText(/To try/)).toBeNull();
+    expect(screen.queryByRole('alert')).toBeNull();
+  });
+
+  test('a project is taken off, the others stay', async () => {
+    await put('p1', 'Keep', '2026-10-03T18:41:07Z');
+    await put('p2', 'Go', '2026-10-04T18:41:07Z');
+    shown();
+    await user.click(await screen.findByRole('button', { name: 'Take “Go” off the shelf' }));
+    await waitFor(() => expect(screen.queryByText('Go')).toBeNull());
+    expect((await listProjects()).map((p) => p.id)).toEqual(['p1']);
+  });
+
+  test('a new project is stored before the bench opens it', async () => {
+    shown();
+    await user.click(screen.getByRole('button', { name: 'New project' }));
+    await waitFor(() => expect(push).toHaveBeenCalledTimes(1));
+    const [stored] = await listProjects();
+    expect(push).toHaveBeenCalledWith(`/bench?project=${stored.id}`);
+    expect(stored.project).toMatchObject({ title: 'Untitled picture', frames: [] });
+  });
+
+  test('a file that is no project ends as a sentence with its name, and nothing is stored', async () => {
+    shown();
+    const chooser = document.querySelector('input[type=file]');
+    if (!(chooser instanceof HTMLInputElement)) throw new Error('no chooser');
+    const bytes = zipSync({ 'notes.txt': Uint8Array.of(1, 2, 3) });
+    const file = new File([bytes.slice()], 'notes.zip');
+    // jsdom's files do not know it
+    file.arrayBuffer = () => Promise.resolve(bytes.slice().buffer);
+    await user.upload(chooser, file);
+    expect(await screen.findByRole('alert')).toHaveTextContent('“notes.zip”');
+    expect(push).not.toHaveBeenCalled();
+    expect(await listProjects()).toEqual([]);
+  });
+});
