@@ -10,4 +10,4 @@ jest.spyOn(console, 'error').mockImplementation((...args: unknown[]) => {
 });
 
 // jsdom has none, and every browser has it
-globalThis.structuredClone ??= ((value: unknown) => deserialize(serialize(value))) as typeof structuredClone;
+globalThis.structuredClone ??= <T>(value: T): T => deserialize(serialize(value)) as T;
