@@ -1,6 +1,7 @@
 import { multiply, normalise, turnAndScale } from '@/core/raster/matrix3';
 import { type Registration } from '@/core/register/registration';
 import { fitFrame, type FitInput, type FitWish } from './fitFrames';
+import { newReferenceName } from './referenceName';
 import { type MergeOptions } from './mergeFrames';
 import { type WorkerPool } from './workerPool';
 
@@ -17,9 +18,10 @@ export async function fitChain(
   { signal, onProgress }: MergeOptions = {},
 ): Promise<Registration[]> {
   let done = 0;
+  const name = newReferenceName();
   const fits = await Promise.all(
     frames.map(async (frame) => {
-      const fit = await fitFrame(pool, frames[reference], frame, wish, signal);
+      const fit = await fitFrame(pool, frames[reference], frame, wish, signal, name);
       onProgress?.(++done / frames.length);
       return fit;
     }),

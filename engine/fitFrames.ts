@@ -1,6 +1,7 @@
 import { type EncodedImage } from '@/core/raster/encodedImage';
 import { type PairOptions } from '@/core/register/registerPair';
 import { referenceRegistration, type Registration } from '@/core/register/registration';
+import { newReferenceName } from './referenceName';
 import { type MergeOptions } from './mergeFrames';
 import { type WorkerPool } from './workerPool';
 
@@ -13,13 +14,17 @@ export interface FitInput {
 /** How freely frames may move, and what part of the reference they are held to. */
 export type FitWish = Pick<PairOptions, 'motion' | 'region'>;
 
-/** Registers one frame in the pool; one of another size or shape is left out at once. */
+/**
+ * Registers one frame in the pool; one of another size or shape is left out at once.
+ * @param name of the reference, where other frames are fitted to it too
+ */
 export async function fitFrame(
   pool: WorkerPool,
   reference: FitInput,
   frame: FitInput,
   { motion, region }: FitWish,
   signal?: AbortSignal,
+  name?: string,
 ): Promise<Registration> {
   const [r, f] = [reference.image, frame.image];
   if (r === f) return referenceRegistration();
@@ -29,9 +34,8 @@ export async function fitFrame(
       fitted: false,
       why: `it is ${f.width} × ${f.height} pixels and the reference ${r.width} × ${r.height}`,
     };
-  return pool.run((tasks) => tasks.register(r, f, { stops: frame.stops - reference.stops, motion, region }), {
-    signal,
-  });
+  const options = { stops: frame.stops - reference.stops, motion, region };
+  return pool.run((tasks) => tasks.register(r, f, options, name), { signal });
 }
 
 /** Registers every frame of a set to the one at `reference`, in the pool. */
@@ -43,9 +47,10 @@ export async function fitFrames(
   { signal, onProgress }: MergeOptions = {},
 ): Promise<Registration[]> {
   let done = 0;
+  const name = newReferenceName();
   return Promise.all(
     frames.map(async (frame) => {
-      const fit = await fitFrame(pool, frames[reference], frame, wish, signal);
+      const fit = await fitFrame(pool, frames[reference], frame, wish, signal, name);
       onProgress?.(++done / frames.length);
       return fit;
     }),

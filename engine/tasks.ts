@@ -68,6 +68,7 @@ import { keepPlanes } from '@/core/view/keptPlanes';
 import { renderView } from '@/core/view/renderView';
 import { tracePoint, type Trace } from '@/core/view/tracePoint';
 import { type View, type ViewScene } from '@/core/view/viewScene';
+import { heldSide } from './heldSide';
 import { type Platform } from './platform';
 import { standInCamera } from './standInCamera';
 
@@ -137,6 +138,7 @@ export function imageLevels(image: EncodedImage): EncodedImage[] {
  */
 export function makeTasks(platform: Platform) {
   const kept = keepPlanes(MOST_KEPT);
+  const side = heldSide();
   return {
     decode: async (file: string, bytes: Uint8Array): Promise<DecodedFrame> => {
       const digest = await crypto.subtle.digest('SHA-256', new Uint8Array(bytes).buffer);
@@ -147,8 +149,13 @@ export function makeTasks(platform: Platform) {
     readings: readingsOf,
     stops: (frames: readonly { image: EncodedImage; facts: CaptureFacts }[]): FrameStops[] =>
       stopsOfSet(frames),
-    register: (reference: EncodedImage, frame: EncodedImage, options: PairOptions): Registration =>
-      registerPair(reference, frame, options),
+    /** @param name of the reference, where other frames are fitted to it too */
+    register: (
+      reference: EncodedImage,
+      frame: EncodedImage,
+      options: PairOptions,
+      name?: string,
+    ): Registration => registerPair(reference, frame, options, side(name)),
     /** what a frame shows to be linked by */
     landmarks: (image: EncodedImage): Landmarks => ({ grey: linkable(image), points: featurePoints(image) }),
     linkFrames: (a: Landmarks, b: Landmarks) => linkFrames(a.grey, a.points, b.grey, b.points),

@@ -13,6 +13,7 @@ import {
 import { pictureGrid } from '@/core/recipe/pictureGrid';
 import { standIns, viewsOf } from '@/core/recipe/views';
 import { fitFrame } from '@/engine/fitFrames';
+import { newReferenceName } from '@/engine/referenceName';
 import { fitSet } from '@/engine/fitSet';
 import { throughView } from '@/engine/mergeView';
 import { renderFinished } from '@/engine/renderFinished';
@@ -126,6 +127,7 @@ function fitStage(state: BenchState, project: Project): Stage | undefined {
   const reference = referenceOf(project);
   if (!reference) return undefined;
   const { motion, region } = project.set;
+  const wish = { motion, region };
   const keyOf = (frame: Frame): string => fitKey(reference, frame, project.set);
   const missing = project.frames.filter((f) => f.used && !project.fits[keyOf(f)]);
   if (missing.length === 0 && !lacksPanorama(project)) return undefined;
@@ -138,9 +140,10 @@ function fitStage(state: BenchState, project: Project): Stage | undefined {
       const started = performance.now();
       let done = 0;
       const from = input(reference.hash, reference.stops);
+      const name = newReferenceName();
       const fits = await Promise.all(
         missing.map(async (frame) => {
-          const fit = await fitFrame(pool, from, input(frame.hash, frame.stops), { motion, region }, signal);
+          const fit = await fitFrame(pool, from, input(frame.hash, frame.stops), wish, signal, name);
           progress(++done / missing.length);
           return [keyOf(frame), fit] as const;
         }),

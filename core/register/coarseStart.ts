@@ -13,6 +13,12 @@ export interface CoarseStart {
   readonly second: number;
 }
 
+/** The coarsest level of a picture and the next finer one. */
+export interface TopLevels {
+  readonly coarsest: Luminance;
+  readonly finer: Luminance;
+}
+
 interface Candidate {
   readonly map: Matrix3;
   readonly vote: number;
@@ -42,15 +48,10 @@ function runnerUp(sorted: readonly Candidate[], width: number, height: number, a
  * correlation of two representations, and none at all, each briefly refined; the tiles vote, and a close vote is repeated one
  * level finer. A single global correlation locks onto a moving object.
  */
-export function coarseStart(
-  reference: readonly Luminance[],
-  frame: readonly Luminance[],
-  floor: number,
-): CoarseStart {
-  const top = reference.length - 1;
-  const { width, height } = reference[top];
-  const R = logLuminance(reference[top], floor);
-  const F = logLuminance(frame[top], floor);
+export function coarseStart(reference: TopLevels, frame: TopLevels, floor: number): CoarseStart {
+  const { width, height, level: top } = reference.coarsest;
+  const R = logLuminance(reference.coarsest, floor);
+  const F = logLuminance(frame.coarsest, floor);
   const normalR = localStructure(R, 6, true);
   const normalF = localStructure(F, 6, true);
   const points = gradientPoints(R, { tilesX: 6, tilesY: 4, total: POINTS, leastScore: LEAST_SCORE });
@@ -94,7 +95,7 @@ export function coarseStart(
     ]);
   let second = runnerUp(candidates, width, height, 1);
   if (candidates.length > 1 && second > 0.8 * candidates[0].vote) {
-    const decided = voteOneFiner(reference[top - 1], frame[top - 1], floor, candidates, top);
+    const decided = voteOneFiner(reference.finer, frame.finer, floor, candidates, top);
     if (decided.length > 0) {
       candidates = decided;
       second = runnerUp(candidates, width, height, 0.6);

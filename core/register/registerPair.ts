@@ -2,11 +2,12 @@ import { fromLevel, type Matrix3, toLevel, transform, translation, turnAndScale 
 import { asCodes, type EncodedImage, halveImage } from '../raster/encodedImage';
 import { type Rectangle } from '../raster/raster';
 import { coarseStart } from './coarseStart';
-import { gradientPoints, type PointLimits } from './gradientPoints';
+import { type GradientPoints } from './gradientPoints';
 import { localStructure, logFloor, logLuminance, type Representation } from './logLuminance';
-import { keepRegion, luminancePyramid, usableChannel } from './luminance';
+import { luminancePyramid, usableChannel } from './luminance';
 import { type MotionModel } from './motionModel';
 import { robustSpread, withEquations } from './normalEquations';
+import { referenceSide, type SideOf, topLevels } from './referenceSide';
 import { referenceRegistration, type Registration } from './registration';
 import { displacementSpread, type Refinement, refineAlignment, sandwichCovariance } from './refineAlignment';
 import { projectToModel, simplestModel } from './simplestModel';
@@ -24,15 +25,6 @@ export interface PairOptions {
   /** only this part of the reference, full-size pixels, is held still; the rest may drift */
   readonly region?: Rectangle;
 }
-
-/** points at the finest level, and at those above it, which only have to lead there */
-const POINTS = 60000;
-const POINTS_ABOVE = 24000;
-const TILES_X = 16;
-const TILES_Y = 12;
-const LEAST_SCORE = 6;
-/** the finished fit is checked against its neighbours at about this width, pixels */
-const CHECK_WIDTH = 750;
 
 /**
  * Frames of more pixels than this are fitted at half their size: the fit of 6 MP is good to a hundredth of a pixel (see the tests of
@@ -71,70 +63,49 @@ function enlarged(half: Registration): Registration {
  * Pyramid; several coarse candidates chosen by a vote of tiles; then inverse-compositional Lucas–Kanade (Baker & Matthews 2004) on
  * exposure-matched log luminance, tone freed per tile; the smallest sufficient motion model by χ²; error from the scatter of the
  * tiles. A frame that fails any check comes back with `fitted: false` and the reason, never with a bent fit.
+ * @param sideOf where the reference's side comes from, for callers that keep it from one frame to the next
  */
 export function registerPair(
   referenceImage: EncodedImage,
   frameImage: EncodedImage,
   options: PairOptions,
+  sideOf: SideOf = referenceSide,
 ): Registration {
-  if (referenceImage.width * referenceImage.height > LARGEST)
-    return enlarged(
-      registerPair(halveImage(referenceImage), halveImage(frameImage), {
-        ...options,
-        ...(options.region ? { region: halved(options.region) } : {}),
-      }),
-    );
+  if (referenceImage.width * referenceImage.height > LARGEST) {
+    const own = { ...options, ...(options.region ? { region: halved(options.region) } : {}) };
+    return enlarged(registerPair(halveImage(referenceImage), halveImage(frameImage), own, sideOf));
+  }
   const { stops, region } = options;
   const [reference, frame] = [asCodes(referenceImage), asCodes(frameImage)];
   const finest = options.stopLevel ?? 0;
   const channel = usableChannel(reference, frame, stops);
   const floor = logFloor(stops);
-  const R = luminancePyramid(reference, 0, channel);
-  if (region) R.forEach((level) => keepRegion(level, region));
-  const F = luminancePyramid(frame, stops, channel).slice(0, R.length);
-  while (F.length < R.length) R.pop();
-  const top = R.length - 1;
-  const start = coarseStart(R, F, floor);
-  const middle = [(R[top].width - 1) / 2, (R[top].height - 1) / 2] as const;
+  const { sizes, points, start: levels, check } = sideOf(reference, { channel, floor, finest, region });
+  const F = luminancePyramid(frame, stops, channel);
+  const top = sizes.length - 1;
+  const start = coarseStart(levels, topLevels(F), floor);
+  const middle = [(sizes[top].width - 1) / 2, (sizes[top].height - 1) / 2] as const;
   const [u, v] = transform(start.map, ...middle);
   // the start may be turned; a frame that may only shift takes its place from the middle of the picture
   const first = options.motion === 'shift' ? translation(u - middle[0], v - middle[1]) : start.map;
   let map = fromLevel(first, top);
-  let fit: Refinement | undefined;
-  let moving: Representation = logLuminance(F[top], floor);
-  let points = gradientPoints(logLuminance(R[top], floor), {
-    tilesX: 6,
-    tilesY: 4,
-    total: 100,
-    leastScore: LEAST_SCORE,
-    ...atLevel(region, top),
-  });
+  let last: { fit: Refinement; points: GradientPoints; moving: Representation } | undefined;
   for (let level = top - 1; level >= finest; level--) {
-    const rep = logLuminance(R[level], floor);
-    moving = logLuminance(F[level], floor);
-    points = gradientPoints(rep, {
-      tilesX: TILES_X,
-      tilesY: TILES_Y,
-      total: level === finest ? POINTS : POINTS_ABOVE,
-      leastScore: LEAST_SCORE,
-      ...atLevel(region, level),
-    });
+    const own = points[level];
+    if (!own) break;
+    const moving = logLuminance(F[level], floor);
     const free: MotionModel =
       options.motion === 'shift' ? 'shift' : level >= 2 ? 'similarity' : 'perspective';
-    fit = refineAlignment(
-      points,
-      moving,
-      toLevel(map, level),
-      free,
-      R[level],
-      level === 0 ? 0.004 : 0.02,
-      12,
-    );
+    const tolerance = level === 0 ? 0.004 : 0.02;
+    const fit = refineAlignment(own, moving, toLevel(map, level), free, sizes[level], tolerance, 12);
     if (fit.solved) map = fromLevel(fit.map, level);
+    last = { fit, points: own, moving };
   }
   const failed = (why: string): Registration => ({ ...referenceRegistration(), fitted: false, why });
-  if (!fit?.solved) return failed('too little structure is shared with the reference to measure a movement');
-  const size = R[finest];
+  if (!last?.fit.solved)
+    return failed('too little structure is shared with the reference to measure a movement');
+  const { fit } = last;
+  const size = sizes[finest];
   const covariance = sandwichCovariance(fit.equations, fit.model);
   const predicted = covariance
     ? displacementSpread(covariance, fit.model, fit.coordinates, size) * 2 ** finest
@@ -143,17 +114,15 @@ export function registerPair(
   const chosen = chooseModel(fit, covariance, options.motion, size);
   map = fromLevel(chosen.map, finest);
 
-  const finer = Math.round(Math.log2(reference.width / CHECK_WIDTH));
-  const checkLevel = Math.min(top, Math.max(1, finest, finer));
   const probe = probeVotes(
     tileCorrelation(
-      localStructure(logLuminance(R[checkLevel], floor), 8, true),
-      localStructure(logLuminance(F[checkLevel], floor), 8, true),
-      toLevel(fromLevel(fit.map, finest), checkLevel),
+      localStructure(logLuminance(check, floor), 8, true),
+      localStructure(logLuminance(F[check.level], floor), 8, true),
+      toLevel(fromLevel(fit.map, finest), check.level),
       10,
       7,
       PROBE_SHIFTS,
-      Math.max(1, Math.min(3, Math.round(R[checkLevel].width / 250))),
+      Math.max(1, Math.min(3, Math.round(check.width / 250))),
     ),
   );
   // a drawn region holds fewer places to ask
@@ -175,11 +144,11 @@ export function registerPair(
 
   const { turnDegrees, scale } = turnAndScale(map, (reference.width - 1) / 2, (reference.height - 1) / 2);
   // measured at the map that will be used, which a forced model may have moved away from the free fit
-  const { coordinates, equations: last } = fit;
-  const equations = withEquations(points, moving, coordinates, (equationsAt) =>
-    equationsAt(toLevel(map, finest), last.tone, robustSpread(last.residuals), 'tukey'),
+  const { coordinates, equations: free } = fit;
+  const equations = withEquations(last.points, last.moving, coordinates, (equationsAt) =>
+    equationsAt(toLevel(map, finest), free.tone, robustSpread(free.residuals), 'tukey'),
   );
-  const tiles = tileResiduals(points, { ...fit, equations }, finest);
+  const tiles = tileResiduals(last.points, { ...fit, equations }, finest);
   return {
     matrix: map,
     model: chosen.model,
@@ -190,20 +159,6 @@ export function registerPair(
     bound: 2.5 * predicted + 0.003,
     residual: summariseResiduals(tiles),
     tiles,
-  };
-}
-
-/** A full-size region as limits of a level. */
-function atLevel(region: Rectangle | undefined, level: number): Pick<PointLimits, 'region'> {
-  if (!region) return {};
-  const scale = 2 ** -level;
-  return {
-    region: {
-      x0: Math.floor(region.x * scale),
-      y0: Math.floor(region.y * scale),
-      x1: Math.ceil((region.x + region.width) * scale),
-      y1: Math.ceil((region.y + region.height) * scale),
-    },
   };
 }
 
