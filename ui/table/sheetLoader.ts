@@ -87,7 +87,7 @@ export function sheetLoader(render: RenderArea): SheetLoader {
   /** the scene that the fine sheet shows, or will when what is under way is done */
   let base: ViewScene | undefined;
   /** when the last wish for other pixels came, and what wakes the loader when the hand has rested since */
-  let wishedAt = 0;
+  let wishedAt = -Infinity;
   let rest: ReturnType<typeof setTimeout> | undefined;
   const canvases: Partial<Record<'coarse' | 'fine' | 'overview', HTMLCanvasElement>> = {};
 
