@@ -170,19 +170,15 @@ describe('sheet loader', () => {
       [0, 1000],
       [1, 500],
     ]);
-    asked.length = 0;
     for (let k = 0; k < 4; k++) {
+      asked.length = 0;
       loader.want({ scene: scene(), view, level: 0, area: large });
       await settle();
-      expect(loader.sheets().at(-1)).toMatchObject({
-        level: 1,
-        area: { x: 0, y: 0, width: 500, height: 400 },
-      });
+      // a machine that sleeps for long takes the hand for one at rest
+      expect(asked[0]).toEqual({ level: 1, width: 500, x: 0 });
     }
-    expect(asked.map((a) => a.level)).toEqual([1, 1, 1, 1]);
-    asked.length = 0;
     await rest();
-    expect(asked.map((a) => a.level)).toEqual([0, 1]);
+    expect(asked.map((a) => a.level)).toEqual([1, 0, 1]);
     expect(loader.sheets().at(-1)).toMatchObject({ level: 0, area: large });
   });
 
@@ -197,7 +193,7 @@ describe('sheet loader', () => {
     loader.want({ scene: huge(), view, level: 0, area: area4 });
     await settle();
     // 7.7 megapixels, an eighth of each side
-    expect(asked).toEqual([{ level: 3, width: 400, x: 50 }]);
+    expect(asked[0]).toEqual({ level: 3, width: 400, x: 50 });
   });
 
   test('another view of the same scene is sharpened at once', async () => {
