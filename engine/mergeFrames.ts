@@ -42,6 +42,9 @@ export async function mergeFrames(
   { reference, choices }: MoverOptions,
   { signal, onProgress }: MergeOptions = {},
 ): Promise<Merged> {
+  // what the fit has grown to, and then what the search for movers has, is not needed beside what follows
+  const rest = (): void => (width * height > LARGE ? pool.rest() : undefined);
+  rest();
   let done = 0;
   const found = (by: number): void => onProgress?.((FINDING * (done += by)) / frames.length);
   const { movers, takes } = await findTakes(
@@ -53,7 +56,7 @@ export async function mergeFrames(
     signal,
     found,
   );
-  if (width * height > LARGE) pool.rest();
+  rest();
   const merged = await mergeChosen(
     pool,
     frames,
