@@ -72,8 +72,11 @@ const Screen = styled.main`
 
 const Centre = styled.div`
   display: grid;
-  grid-template-rows: 40px minmax(0, 1fr) 172px;
+  grid-template-rows: 40px minmax(0, 1fr) 176px;
   min-width: 0;
+  @media (pointer: coarse) {
+    grid-template-rows: 52px minmax(0, 1fr) 190px;
+  }
 `;
 
 const Stage = styled.div`

@@ -22,9 +22,9 @@ const Top = styled.div`
   justify-content: space-between;
   gap: 12px;
   margin-bottom: 3px;
-  container-type: inline-size;
   > :last-child:not(h2) {
     flex: none;
+    margin: -4px 0 -3px;
   }
 `;
 
