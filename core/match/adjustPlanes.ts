@@ -43,10 +43,6 @@ export function adjustPlanes(
   compiled: Kernels | null = kernels() ?? null,
 ): void {
   if (!adjusts(adjust)) return;
-  const [kr, kg, kb] = adjust.neutral?.gains ?? [1, 1, 1];
-  const gains = toneGains(adjust);
-  const toned = adjust.zones.some((z) => z.by !== 0);
-  const { saturation } = adjust;
   const [R, G, B] = planes;
   if (compiled)
     return compiled.borrow(() => {
@@ -61,6 +57,10 @@ export function adjustPlanes(
         planes.forEach((p, c) => p.set(compiled.floats(at + 4 * CHUNK * c, count), from));
       }
     });
+  const [kr, kg, kb] = adjust.neutral?.gains ?? [1, 1, 1];
+  const gains = toneGains(adjust);
+  const toned = adjust.zones.some((z) => z.by !== 0);
+  const { saturation } = adjust;
   planes.forEach(decodePlane);
   for (let i = 0; i < R.length; i++) {
     let r = R[i] * kr;
@@ -110,12 +110,12 @@ export function adjustWithin(
 ): (at: number, plane: number, count: number) => void {
   if (!adjusts(adjust)) return () => undefined;
   const [kr, kg, kb] = adjust.neutral?.gains ?? [1, 1, 1];
-  const gains = toneGains(adjust);
-  const table = adjust.zones.some((z) => z.by !== 0) ? compiled.upload(gains) : 0;
+  const gains = adjust.zones.some((z) => z.by !== 0) ? toneGains(adjust) : undefined;
+  const table = gains ? compiled.upload(gains) : 0;
   return (at, plane, count) =>
     compiled.adjustPixels(
       ...[at, plane, count, kr, kg, kb],
-      ...[table, FIRST, STEPS, gains.length - 2, adjust.saturation],
+      ...[table, FIRST, STEPS, (gains?.length ?? 2) - 2, adjust.saturation],
     );
 }
 

@@ -58,7 +58,7 @@ function enlarged(half: Registration): Registration {
 }
 
 /**
- * Registers a frame to the reference to a small fraction of a pixel across exposure differences of four stops and more.
+ * Registers a frame to the reference, of the same size, to a small fraction of a pixel across exposure differences of four stops and more.
  *
  * Pyramid; several coarse candidates chosen by a vote of tiles; then inverse-compositional Lucas–Kanade (Baker & Matthews 2004) on
  * exposure-matched log luminance, tone freed per tile; the smallest sufficient motion model by χ²; error from the scatter of the
