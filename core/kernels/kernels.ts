@@ -27,6 +27,7 @@ export interface KernelCalls {
   readonly meanPlane: (...args: number[]) => void;
   readonly guideMeans: (...args: number[]) => void;
   readonly guidedUnder: (...args: number[]) => void;
+  readonly structurePlane: (...args: number[]) => void;
   readonly greyRows: (...args: number[]) => void;
   readonly laplacianCells: (...args: number[]) => void;
   readonly ownShares: (...args: number[]) => void;
@@ -47,6 +48,7 @@ export interface KernelCalls {
   readonly slopePlanes: (src: number, w: number, h: number, gx: number, gy: number) => void;
   readonly multiplyPlanes: (a: number, b: number, n: number, out: number) => void;
   readonly cornerStrength: (xx: number, xy: number, yy: number, n: number, out: number) => void;
+  readonly reduceLightRow: (...args: number[]) => void;
   readonly stackRow: (...args: number[]) => number;
   readonly nearestTwo: (...args: number[]) => void;
   readonly splitPlanes: (

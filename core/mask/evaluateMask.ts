@@ -1,4 +1,5 @@
-import { boxMean, guidedFilter } from './guidedFilter';
+import { boxMean } from '../raster/boxMean';
+import { guidedFilter } from './guidedFilter';
 import { type Mask, type MaskGrid, type ToneRange, type ToneSource } from './mask';
 import { type Stroke } from './stroke';
 import { strokeCoverage } from './strokeCoverage';

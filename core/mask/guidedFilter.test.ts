@@ -2,7 +2,8 @@ import { describe, expect, test } from '@jest/globals';
 import { largestDifference } from '@/tests/paint';
 import { kernels } from '../kernels/kernels';
 import { randomSource } from '../raster/random';
-import { boxMean, guidedAll, guidedFilter, plainBoxMean, plainGuidedBy } from './guidedFilter';
+import { boxMean, plainBoxMean } from '../raster/boxMean';
+import { guidedAll, guidedFilter, plainGuidedBy } from './guidedFilter';
 
 const plane = (seed: number, w: number, h: number): Float32Array => {
   const random = randomSource(seed);

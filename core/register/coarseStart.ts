@@ -1,7 +1,8 @@
 import { fromLevel, type Matrix3, toLevel, transform, translation } from '../raster/matrix3';
 import { gradientPoints } from './gradientPoints';
 import { type Luminance } from './luminance';
-import { localStructure, logLuminance, type Representation } from './logLuminance';
+import { localStructure } from './localStructure';
+import { logLuminance, type Representation } from './logLuminance';
 import { refineAlignment } from './refineAlignment';
 import { correlationShifts, phaseShifts, type Shift } from './shiftCandidates';
 import { tileCorrelation, voteOfTiles } from './tileCorrelation';

@@ -125,3 +125,44 @@ export function guidedPlane(input: usize, guide: usize, w: i32, h: i32, r: i32, 
   guideMeans(guide, w, h, r, mean, square, work, work + plane, column);
   guidedUnder(input, guide, mean, square, w, h, r, smoothness, scratch, work, plane, column);
 }
+
+/**
+ * Takes the local mean of values away and, with `divide`, their local deviation (+`least`) out, in place; the variance follows.
+ * @param held share 0…1 of each pixel that counts; where a window holds less than `some` of itself its mean is 0
+ * @param scratch five planes of room
+ */
+export function structurePlane(
+  value: usize, variance: usize, held: usize, w: i32, h: i32, r: i32, divide: i32, least: f32, some: f32, scratch: usize, plane: usize, column: usize,
+): void {
+  const n = w * h;
+  const work = scratch, rows = work + plane, count = rows + plane, mean = count + plane, square = mean + plane;
+  meanPlane(held, w, h, r, count, rows, column);
+  for (let i = 0; i < n; i += 4) {
+    const o = <usize>i << 2;
+    v128.store(work + o, f32x4.mul(v128.load(held + o), v128.load(value + o)));
+  }
+  meanPlane(work, w, h, r, mean, rows, column);
+  if (divide) {
+    for (let i = 0; i < n; i += 4) {
+      const o = <usize>i << 2;
+      v128.store(work + o, f32x4.mul(v128.load(work + o), v128.load(value + o)));
+    }
+    meanPlane(work, w, h, r, square, rows, column);
+  }
+  const one = f32x4.splat(1), zero = f32x4.splat(0), added = f32x4.splat(least), enough = f32x4.splat(some);
+  for (let i = 0; i < n; i += 4) {
+    const o = <usize>i << 2;
+    const c = v128.load(count + o);
+    const k = v128.and(f32x4.gt(c, enough), f32x4.div(one, c));
+    const m = f32x4.mul(v128.load(mean + o), k);
+    const from = f32x4.sub(v128.load(value + o), m);
+    if (!divide) {
+      v128.store(value + o, from);
+      continue;
+    }
+    const spread = f32x4.sub(f32x4.mul(v128.load(square + o), k), f32x4.mul(m, m));
+    const s = f32x4.div(one, f32x4.add(f32x4.sqrt(f32x4.max(zero, spread)), added));
+    v128.store(value + o, f32x4.mul(from, s));
+    v128.store(variance + o, f32x4.mul(v128.load(variance + o), f32x4.mul(s, s)));
+  }
+}

@@ -1,4 +1,4 @@
-import { boxMean } from '../../mask/guidedFilter';
+import { boxMean } from '../../raster/boxMean';
 import { type FocusBuffers } from './focusPlan';
 import { askSurroundings } from './surroundings';
 

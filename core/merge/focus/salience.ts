@@ -1,4 +1,4 @@
-import { boxMean } from '../../mask/guidedFilter';
+import { boxMean } from '../../raster/boxMean';
 import { type Plane } from '../../raster/pyramid';
 
 /** cells around a place whose detail is asked; measured on the stand-in scenes against 1, 3 and 4 */

@@ -1,4 +1,4 @@
-import { plainBoxMean } from '../../mask/guidedFilter';
+import { plainBoxMean } from '../../raster/boxMean';
 import { type Kernels, kernels } from '../../kernels/kernels';
 import { blockMeans } from './blockMeans';
 import { type FocusEnergy } from './focusEnergy';

@@ -1,4 +1,4 @@
-import { boxMean } from '../../mask/guidedFilter';
+import { boxMean } from '../../raster/boxMean';
 import { type GridFrame } from '../frameOnGrid';
 
 /** What makes a moment the better one at a place. */

@@ -1,8 +1,8 @@
-import { asCodes, type EncodedImage } from '../../raster/encodedImage';
+import { type EncodedImage } from '../../raster/encodedImage';
 import { type Matrix3, toLevel } from '../../raster/matrix3';
 import { sharedFloats } from '../../raster/raster';
-import { linearTable, srgbToLinear } from '../../raster/srgb';
 import { lightVariance } from '../../register/logLuminance';
+import { reducedLight } from './reducedLight';
 
 /** A frame as the search for movers sees it. */
 export interface MoverFrame {
@@ -32,11 +32,6 @@ export interface FrameLight {
 }
 
 const LONG_EDGE = 640;
-/** codes beyond which a sample says little of the light: the ends of the curve, where cameras bend it */
-const LOW = 0.03;
-const HIGH = 0.97;
-/** light of the code under which a camera may have made black of anything */
-const BLACK = srgbToLinear(0.018);
 /** floor added before the logarithm, of the reference's white */
 const FLOOR = 0.002;
 /** what cameras' curves and white balance leave between exposures, stops */
@@ -47,66 +42,6 @@ const MISFIT = 0.4;
 /** Halvings that bring a picture to the grid on which movers are searched. */
 export function moverLevel(width: number, height: number): number {
   return Math.max(0, Math.ceil(Math.log2(Math.max(width, height) / LONG_EDGE)));
-}
-
-interface ReducedLight {
-  readonly w: number;
-  readonly h: number;
-  readonly light: Float32Array;
-  readonly red: Float32Array;
-  readonly blue: Float32Array;
-  readonly least: Float32Array;
-  readonly most: Float32Array;
-}
-
-/**
- * Linear light of a frame's own grid, reduced by means; a cell holds nothing when part of it clips or most of it is dark. Where it
- * clips, `least` holds what is left of its light, and where it is dark, `most` holds what it can have been.
- */
-function reducedLight(image: EncodedImage, level: number): ReducedLight {
-  const { width, height, data, white } = asCodes(image);
-  const size = 2 ** level;
-  const [w, h] = [Math.max(1, width >> level), Math.max(1, height >> level)];
-  const table = linearTable(white);
-  const [low, high] = [LOW * white, HIGH * white];
-  const light = new Float32Array(w * h);
-  const red = new Float32Array(w * h);
-  const blue = new Float32Array(w * h);
-  const least = new Float32Array(w * h).fill(NaN);
-  const most = new Float32Array(w * h).fill(NaN);
-  const dark = new Uint16Array(w);
-  const lost = new Uint16Array(w);
-  for (let y = 0; y < h; y++) {
-    dark.fill(0);
-    lost.fill(0);
-    const row = light.subarray(y * w, (y + 1) * w);
-    const redRow = red.subarray(y * w, (y + 1) * w);
-    const blueRow = blue.subarray(y * w, (y + 1) * w);
-    for (let j = 0; j < size; j++) {
-      let i = (y * size + j) * width * 3;
-      for (let x = 0; x < w; x++)
-        for (let k = 0; k < size; k++, i += 3) {
-          const r = data[i];
-          const g = data[i + 1];
-          const b = data[i + 2];
-          row[x] += 0.25 * (table[r] + table[b]) + 0.5 * table[g];
-          redRow[x] += table[r];
-          blueRow[x] += table[b];
-          if (r > high || g > high || b > high) lost[x]++;
-          else if (r < low && g < low && b < low) dark[x]++;
-        }
-    }
-    for (let x = 0; x < w; x++) {
-      const mean = row[x] / (size * size);
-      const isDark = 2 * dark[x] > size * size;
-      if (lost[x] > 0) least[y * w + x] = mean;
-      else if (isDark) most[y * w + x] = Math.max(BLACK, mean);
-      row[x] = lost[x] || isDark ? NaN : mean;
-      redRow[x] /= size * size;
-      blueRow[x] /= size * size;
-    }
-  }
-  return { w, h, light, red, blue, least, most };
 }
 
 /** Light of one frame on the reduced grid of the reference, in the reference's exposure. */

@@ -54,7 +54,7 @@ export function moversOf(
   choices: readonly MoverChoice[] = [],
 ): Movers {
   const { width: w, height: h, level } = light[0];
-  const off = disagreement(light, 1);
+  const [perhaps, off] = disagreement(light, [EASED, 1]);
   const parts = (mask: Float32Array): Uint8Array =>
     opened(
       mask.map((d) => (d > 0 ? 1 : 0)),
@@ -62,7 +62,7 @@ export function moversOf(
       h,
     );
   const sure = parts(off);
-  const moved = followed(sure, parts(disagreement(light, EASED)), w, h);
+  const moved = followed(sure, parts(perhaps), w, h);
   const grown = dilated(moved, w, h, GROWTH);
   // the head, the coat and the lantern of one walker are one mover, though little sets the arm between them off from its ground
   const joined = connected(dilated(grown, w, h, JOINED), w, h);
@@ -112,49 +112,85 @@ export function moversOf(
 
 /**
  * Stops by which the frames of each pixel disagree; 0 where they do not, or fewer than two hold its light.
- * @param ease share of the limits beyond which it counts
+ * @param eases shares of the limits beyond which it counts; the smallest first
+ * @returns a plane for each of `eases`
  */
-function disagreement(light: readonly FrameLight[], ease: number): Float32Array {
-  const [log, spread] = [light.map((l) => l.log), light.map((l) => l.spread)];
-  const [tint, tintSpread] = [light.map((l) => l.tint), light.map((l) => l.tintSpread)];
-  const [least, most] = [light.map((l) => l.least), light.map((l) => l.most)];
-  const out = new Float32Array(log[0].length);
-  const deviations = DEVIATIONS * ease;
-  const square = deviations * deviations;
-  const [leastStops, leastBound, leastTint] = [LEAST_STOPS * ease, LEAST_BOUND * ease, LEAST_TINT * ease];
-  for (let i = 0; i < out.length; i++) {
-    let worst = 0;
-    for (let a = 0; a < log.length; a++)
-      for (let b = a + 1; b < log.length; b++) {
-        // false also where either holds nothing
-        const d = Math.abs(log[a][i] - log[b][i]);
-        if (!(d >= leastStops && d > worst)) continue;
-        const [s, t] = [spread[a][i], spread[b][i]];
-        if (d * d > square * (s * s + t * t)) worst = d;
-      }
-    for (let a = 0; a < log.length; a++)
-      for (let b = a + 1; b < log.length; b++) {
-        // a coat as dark as the wall behind it differs by its colour
-        const d = Math.abs(tint[a][i] - tint[b][i]);
-        if (!(d >= leastTint && d > worst)) continue;
-        const [s, t] = [tintSpread[a][i], tintSpread[b][i]];
-        if (d * d > square * (s * s + t * t)) worst = d;
-      }
-    for (let a = 0; a < log.length; a++)
-      for (let b = 0; b < log.length; b++) {
-        // a frame that is burnt out says that the light is at least so much; one that holds less has seen something else
-        const less = least[b][i] - log[a][i];
-        if (less >= leastBound && less > worst && less > deviations * spread[a][i]) worst = less;
-        // and a dark one that it is at most so much
-        const more = log[a][i] - most[b][i];
-        if (more >= leastBound && more > worst) {
-          const [s, t] = [spread[a][i], spread[b][i]];
-          if (more * more > square * (s * s + t * t)) worst = more;
-        }
-      }
-    out[i] = worst;
+function disagreement(light: readonly FrameLight[], eases: readonly number[]): Float32Array[] {
+  const out = eases.map(() => new Float32Array(light[0].log.length));
+  const [least] = eases;
+  for (let i = 0; i < out[0].length; i++) {
+    // most pixels agree, which their extremes tell
+    if (!mayDisagree(light, i, least)) continue;
+    for (let e = 0; e < eases.length; e++) {
+      out[e][i] = disagreementAt(light, i, eases[e]);
+      // a pixel that agrees within the smaller limits does so within the larger ones
+      if (out[e][i] === 0) break;
+    }
   }
   return out;
+}
+
+/** Whether any two frames may differ by more than the least that counts, whatever their noise. */
+function mayDisagree(light: readonly FrameLight[], i: number, ease: number): boolean {
+  let [dark, bright, cold, warm, floor, roof] = [
+    Infinity,
+    -Infinity,
+    Infinity,
+    -Infinity,
+    -Infinity,
+    Infinity,
+  ];
+  for (let f = 0; f < light.length; f++) {
+    const { log, tint, least, most } = light[f];
+    // false wherever a frame holds nothing
+    if (log[i] < dark) dark = log[i];
+    if (log[i] > bright) bright = log[i];
+    if (tint[i] < cold) cold = tint[i];
+    if (tint[i] > warm) warm = tint[i];
+    if (least[i] > floor) floor = least[i];
+    if (most[i] < roof) roof = most[i];
+  }
+  return (
+    bright - dark >= LEAST_STOPS * ease ||
+    warm - cold >= LEAST_TINT * ease ||
+    floor - dark >= LEAST_BOUND * ease ||
+    bright - roof >= LEAST_BOUND * ease
+  );
+}
+
+/** The largest disagreement of two frames at one pixel that their noise does not explain, stops. */
+function disagreementAt(light: readonly FrameLight[], i: number, ease: number): number {
+  const deviations = DEVIATIONS * ease;
+  const square = deviations * deviations;
+  let worst = 0;
+  for (let a = 0; a < light.length; a++)
+    for (let b = 0; b < light.length; b++) {
+      const [one, other] = [light[a], light[b]];
+      if (b > a) {
+        // false also where either holds nothing
+        const d = Math.abs(one.log[i] - other.log[i]);
+        if (d >= LEAST_STOPS * ease && d > worst) {
+          const [s, t] = [one.spread[i], other.spread[i]];
+          if (d * d > square * (s * s + t * t)) worst = d;
+        }
+        // a coat as dark as the wall behind it differs by its colour
+        const c = Math.abs(one.tint[i] - other.tint[i]);
+        if (c >= LEAST_TINT * ease && c > worst) {
+          const [s, t] = [one.tintSpread[i], other.tintSpread[i]];
+          if (c * c > square * (s * s + t * t)) worst = c;
+        }
+      }
+      // a frame that is burnt out says that the light is at least so much; one that holds less has seen something else
+      const less = other.least[i] - one.log[i];
+      if (less >= LEAST_BOUND * ease && less > worst && less > deviations * one.spread[i]) worst = less;
+      // and a dark one that it is at most so much
+      const more = one.log[i] - other.most[i];
+      if (more >= LEAST_BOUND * ease && more > worst) {
+        const [s, t] = [one.spread[i], other.spread[i]];
+        if (more * more > square * (s * s + t * t)) worst = more;
+      }
+    }
+  return worst;
 }
 
 /** What is sure, and what may have moved and hangs together with it within {@link FOLLOWED} grid pixels. */

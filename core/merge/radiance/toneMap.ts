@@ -1,4 +1,4 @@
-import { boxMean } from '../../mask/guidedFilter';
+import { boxMean } from '../../raster/boxMean';
 import { encodeOpen } from '../../colour/encodeSource';
 
 /** How a radiance map is brought to the range of a print or screen. */
