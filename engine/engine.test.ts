@@ -100,6 +100,27 @@ describe('worker pool', () => {
     expect(order).toEqual(['urgent', 'a', 'b']);
   });
 
+  test('of equals, a worker takes kin of what it did last, else what no other has begun', async () => {
+    const { make } = lanes();
+    const pool = workerPool(2, make);
+    const done: string[] = [];
+    const job = (kin: string, priority = 0) =>
+      pool.run(
+        async (tasks) => {
+          await soon();
+          done.push(`${(tasks as unknown as { index: number }).index}${kin}`);
+        },
+        { kin, priority },
+      );
+    await Promise.all([job('a'), job('a'), job('b'), job('b'), job('c'), job('b', 1)]);
+    const kinOf = (index: number): string[] => done.filter((d) => d.startsWith(`${index}`)).map((d) => d[1]);
+    expect([...kinOf(0), ...kinOf(1)].sort()).toEqual(['a', 'a', 'b', 'b', 'b', 'c']);
+    // the urgent one first, whatever its kin
+    expect(done.slice(0, 2)).toEqual(['0b', '1a']);
+    expect(kinOf(0).slice(0, 3)).toEqual(['b', 'b', 'b']);
+    expect(kinOf(1).slice(0, 2)).toEqual(['a', 'a']);
+  });
+
   test('a job cancelled while it waits never runs; one that runs is left unseen', async () => {
     const pool = workerPool(1, lanes().make);
     const gate = deferred();

@@ -35,7 +35,9 @@ export async function fitFrame(
       why: `it is ${f.width} × ${f.height} pixels and the reference ${r.width} × ${r.height}`,
     };
   const options = { stops: frame.stops - reference.stops, motion, region };
-  return pool.run((tasks) => tasks.register(r, f, options, name), { signal });
+  // the reference's side of a fit depends on whether the frame is darker
+  const kin = name && `${name}, ${options.stops < 0 ? 'darker' : 'lighter'}`;
+  return pool.run((tasks) => tasks.register(r, f, options, name), { signal, kin });
 }
 
 /** Registers every frame of a set to the one at `reference`, in the pool. */

@@ -13,6 +13,8 @@ export interface RunOptions {
   readonly signal?: AbortSignal;
   /** larger goes first; 0 by default */
   readonly priority?: number;
+  /** jobs of one kin leave behind in their worker what the next of them needs: of equals, such a one goes there first */
+  readonly kin?: string;
   /** milliseconds after which the worker is ended and the job fails; none by default */
   readonly limit?: number;
 }
@@ -33,6 +35,7 @@ export interface WorkerPool {
 
 interface Waiting {
   readonly priority: number;
+  readonly kin: string | undefined;
   readonly start: (lane: Lane, at: number) => void;
   readonly drop: () => boolean;
 }
@@ -79,24 +82,34 @@ export function workerPool(size: number, makeLane: () => Lane): WorkerPool {
   const lanes: (Lane | undefined)[] = Array.from({ length: size }, () => undefined);
   const busy = lanes.map(() => false);
   const queue: Waiting[] = [];
+  // the kin of the last job that had one, by worker
+  const kin: (string | undefined)[] = lanes.map(() => undefined);
   let closed = false;
+
+  /** How well a job suits a worker among its equals: its own kin, then none or one that no worker has, then that of another. */
+  const suits = ({ kin: of }: Waiting, at: number): number =>
+    of === undefined || !kin.includes(of) ? 1 : of === kin[at] ? 2 : 0;
 
   const next = (): void => {
     for (let at = 0; at < size && queue.length > 0; at++) {
       if (busy[at]) continue;
       let best = 0;
-      queue.forEach((w, i) => (best = w.priority > queue[best].priority ? i : best));
+      queue.forEach((w, i) => {
+        const ahead = w.priority - queue[best].priority || suits(w, at) - suits(queue[best], at);
+        if (ahead > 0) best = i;
+      });
       const [waiting] = queue.splice(best, 1);
       if (waiting.drop()) {
         at--;
         continue;
       }
       busy[at] = true;
+      kin[at] = waiting.kin ?? kin[at];
       waiting.start((lanes[at] ??= makeLane()), at);
     }
   };
 
-  const run = <T>(job: Job<T>, { signal, priority = 0, limit }: RunOptions = {}): Promise<T> =>
+  const run = <T>(job: Job<T>, { signal, priority = 0, kin: ofJob, limit }: RunOptions = {}): Promise<T> =>
     new Promise<T>((settle, fail) => {
       let tries = 0;
       const quiet = (): void => signal?.removeEventListener('abort', stop);
@@ -120,7 +133,7 @@ export function workerPool(size: number, makeLane: () => Lane): WorkerPool {
             if (!dead) return reject(thrown instanceof Error ? thrown : new Error(String(thrown)));
             lane.end();
             lanes[at] = undefined;
-            if (tries < 2 && !closed) queue.unshift({ priority, start, drop });
+            if (tries < 2 && !closed) queue.unshift({ priority, kin: ofJob, start, drop });
             else
               reject(
                 new Problem(
@@ -136,8 +149,9 @@ export function workerPool(size: number, makeLane: () => Lane): WorkerPool {
       };
       const drop = (): boolean => signal?.aborted === true || closed;
       if (signal?.aborted || closed) return stop();
-      queue.push({ priority, start, drop });
-      next();
+      queue.push({ priority, kin: ofJob, start, drop });
+      // not before all jobs that are handed over together are known
+      queueMicrotask(next);
     });
 
   return {

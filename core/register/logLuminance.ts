@@ -21,7 +21,7 @@ const MANTISSA = new Float32Array(4097);
 for (let i = 0; i <= 4096; i++) MANTISSA[i] = Math.log2(1 + i / 4096);
 
 /** log2 of a positive float by exponent and a 4096-entry mantissa table; error below 3.6e-4 (a thousandth of the noise it sees). */
-function log2Quick(v: number): number {
+export function log2Quick(v: number): number {
   bits[0] = v;
   const u = word[0];
   return (u >>> 23) - 127 + MANTISSA[(u & 0x7fffff) >>> 11];

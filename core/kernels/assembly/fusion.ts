@@ -92,6 +92,21 @@ export function mertensWeights(
   }
 }
 
+/** Fades one weight by how far inside its source it lies. @returns false where it lies so well inside that it stays */
+@inline
+function featherAt(
+  p: usize, X: f64, Y: f64, maxX: f64, maxY: f64, feather: f64,
+  m0: f64, m1: f64, m2: f64, m3: f64, m4: f64, m5: f64, m6: f64, m7: f64, m8: f64,
+): bool {
+  const d = 1.0 / (m6 * X + m7 * Y + m8);
+  const u = (m0 * X + m1 * Y + m2) * d, v = (m3 * X + m4 * Y + m5) * d;
+  const inside = min<f64>(min<f64>(u, maxX - u), min<f64>(v, maxY - v));
+  if (!(d > 0) || inside < -1e-6) store<f32>(p, 0);
+  else if (inside + 0.5 < feather) store<f32>(p, load<f32>(p) * <f32>((inside + 0.5) / feather));
+  else return false;
+  return true;
+}
+
 /** Multiplies weights by how far inside its source each pixel lies: 0 outside, rising to 1 at `feather` pixels. */
 export function featherWeights(
   weight: usize, outW: i32, rows: i32, x0: f64, y0: f64, maxX: f64, maxY: f64, feather: f64,
@@ -100,25 +115,11 @@ export function featherWeights(
   for (let y = 0; y < rows; y++) {
     const Y = <f64>y + y0;
     const row = weight + ((<usize>y * <usize>outW) << 2);
-    // a row both of whose ends lie well inside does so everywhere: straight lines stay straight
-    let whole = true;
-    for (let end = 0; end < 2; end++) {
-      const X = (end == 0 ? 0.0 : <f64>(outW - 1)) + x0;
-      const d = 1.0 / (m6 * X + m7 * Y + m8);
-      const u = (m0 * X + m1 * Y + m2) * d, v = (m3 * X + m4 * Y + m5) * d;
-      const inside = min<f64>(min<f64>(u, maxX - u), min<f64>(v, maxY - v));
-      if (!(d > 0) || inside + 0.5 < feather) whole = false;
-    }
-    if (whole) continue;
-    for (let x = 0; x < outW; x++) {
-      const X = <f64>x + x0;
-      const d = 1.0 / (m6 * X + m7 * Y + m8);
-      const u = (m0 * X + m1 * Y + m2) * d, v = (m3 * X + m4 * Y + m5) * d;
-      const inside = min<f64>(min<f64>(u, maxX - u), min<f64>(v, maxY - v));
-      const p = row + (<usize>x << 2);
-      if (!(d > 0) || inside < -1e-6) store<f32>(p, 0);
-      else if (inside + 0.5 < feather) store<f32>(p, load<f32>(p) * <f32>((inside + 0.5) / feather));
-    }
+    // what lies well inside is one stretch of a row, as straight lines stay straight: from either end up to it
+    let x = 0;
+    while (x < outW && featherAt(row + (<usize>x << 2), <f64>x + x0, Y, maxX, maxY, feather, m0, m1, m2, m3, m4, m5, m6, m7, m8)) x++;
+    let end = outW - 1;
+    while (end > x && featherAt(row + (<usize>end << 2), <f64>end + x0, Y, maxX, maxY, feather, m0, m1, m2, m3, m4, m5, m6, m7, m8)) end--;
   }
 }
 

@@ -1,7 +1,7 @@
 import { type EncodedImage } from '../../raster/encodedImage';
 import { type Matrix3, toLevel } from '../../raster/matrix3';
 import { sharedFloats } from '../../raster/raster';
-import { lightVariance } from '../../register/logLuminance';
+import { lightVariance, log2Quick } from '../../register/logLuminance';
 import { reducedLight } from './reducedLight';
 
 /** A frame as the search for movers sees it. */
@@ -41,7 +41,7 @@ const MISFIT = 0.4;
 
 /** Halvings that bring a picture to the grid on which movers are searched. */
 export function moverLevel(width: number, height: number): number {
-  return Math.max(0, Math.ceil(Math.log2(Math.max(width, height) / LONG_EDGE)));
+  return Math.max(0, Math.ceil(log2Quick(Math.max(width, height) / LONG_EDGE)));
 }
 
 /** Light of one frame on the reduced grid of the reference, in the reference's exposure. */
@@ -71,18 +71,18 @@ export function frameLight({ image, matrix, stops }: MoverFrame, width: number, 
       const p = iv * own.w + iu;
       // any neighbour that holds nothing makes this NaN too
       light[i] = between(own.light, p, own.w, fu, fv) * gain;
-      log[i] = Math.log2(light[i] + FLOOR);
       if (!Number.isNaN(light[i])) {
+        log[i] = log2Quick(light[i] + FLOOR);
         const red = between(own.red, p, own.w, fu, fv) * gain;
         const blue = between(own.blue, p, own.w, fu, fv) * gain;
-        tint[i] = Math.log2((red + FLOOR) / (blue + FLOOR));
+        tint[i] = log2Quick((red + FLOOR) / (blue + FLOOR));
         tintNoise[i] = logVariance(red, gain, level) + logVariance(blue, gain, level);
       }
       const nearest = p + (fu < 0.5 ? 0 : 1) + (fv < 0.5 ? 0 : own.w);
-      if (own.least[nearest] > 0) least[i] = Math.log2(own.least[nearest] * gain + FLOOR);
+      if (own.least[nearest] > 0) least[i] = log2Quick(own.least[nearest] * gain + FLOOR);
       if (Number.isNaN(light[i]) && own.most[nearest] > 0) {
         light[i] = own.most[nearest] * gain;
-        most[i] = Math.log2(light[i] + FLOOR);
+        most[i] = log2Quick(light[i] + FLOOR);
       }
     }
   const noise = light.map((l) => logVariance(l, gain, level));
