@@ -109,7 +109,11 @@ function measured({ kind, frames, stops = [], runs }: KindSet): { own: Measured;
     const args = [folder, kind, ...[frames.length, width, height, runs, ...stops].map(String)];
     const ask = (program: string, script: string): Measured =>
       JSON.parse(
-        execFileSync(program, [script, ...args], { stdio: ['ignore', 'pipe', 'ignore'] }).toString(),
+        execFileSync(program, [script, ...args], {
+          stdio: ['ignore', 'pipe', 'ignore'],
+          // as the command line runs (cli/marsh.mjs)
+          env: { ...process.env, MALLOC_MMAP_THRESHOLD_: String(2 ** 20) },
+        }).toString(),
       ) as Measured;
     const own = ask(process.execPath, 'dist/benchmarkSet.mjs');
     if (!existsSync(PYTHON)) return { own };

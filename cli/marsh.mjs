@@ -1,6 +1,6 @@
 #!/usr/bin/env node
 // Starts the command line; bundles it first when it is missing or older than its sources.
-import { spawnSync } from 'node:child_process';
+import { spawn, spawnSync } from 'node:child_process';
 import { existsSync, readdirSync, statSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 
@@ -38,5 +38,18 @@ if (stale()) {
   const { bundle, CLI_ENTRIES } = await import('../scripts/bundle.mjs');
   await bundle(CLI_ENTRIES);
 }
-const { main } = await import(bundled);
-process.exitCode = await main(process.argv.slice(2));
+
+// glibc keeps what workers have freed after they ended, some hundred megabytes of a large set, unless it is told from which size on to give memory back
+const THRESHOLD = 'MALLOC_MMAP_THRESHOLD_';
+if (process.platform === 'linux' && !process.env[THRESHOLD]) {
+  const env = { ...process.env, [THRESHOLD]: String(2 ** 20) };
+  const child = spawn(process.execPath, [...process.execArgv, ...process.argv.slice(1)], {
+    stdio: 'inherit',
+    env,
+  });
+  for (const signal of ['SIGINT', 'SIGTERM']) process.on(signal, () => child.kill(signal));
+  child.on('exit', (code) => process.exit(code ?? 1));
+} else {
+  const { main } = await import(bundled);
+  process.exitCode = await main(process.argv.slice(2));
+}

@@ -4,6 +4,7 @@ import { fusionBuffers, type FusionFrame, type MoverTakes, planFusion } from '@/
 import { type FusionMeasures } from '@/core/merge/mertensWeight';
 import { emptyImage } from '@/core/raster/encodedImage';
 import { type MergeOptions } from './mergeFrames';
+import { restIfLarge } from './restIfLarge';
 import { type WorkerPool } from './workerPool';
 
 /** Each level of a pyramid from the frame that shows most detail there: the pyramid school of focus. */
@@ -47,6 +48,8 @@ export async function mergeChosen(
     { signal },
   );
   advance(1);
+  // the picture itself is only laid out now: what the bands have grown to makes room for it
+  restIfLarge(pool, width * height);
   await Promise.all(
     plan.bands.map(async (band) => {
       await pool.run((tasks) => tasks.collapseBand(plan, buffers, band, image), { signal });

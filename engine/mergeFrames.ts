@@ -4,6 +4,7 @@ import { type MoverChoice, type Movers } from '@/core/merge/movers/mover';
 import { moverTakes } from '@/core/merge/movers/takeMovers';
 import { type FusionMeasures } from '@/core/merge/mertensWeight';
 import { mergeChosen } from './mergeChosen';
+import { restIfLarge } from './restIfLarge';
 import { type WorkerPool } from './workerPool';
 
 export interface MergeOptions {
@@ -24,8 +25,6 @@ export interface MoverOptions {
   readonly choices: readonly MoverChoice[];
 }
 
-/** pixels from which the memory that a step leaves in the workers matters more than the time that new workers take */
-const LARGE = 12e6;
 /** share of the work that goes into finding what moved */
 const FINDING = 0.15;
 
@@ -43,8 +42,7 @@ export async function mergeFrames(
   { signal, onProgress }: MergeOptions = {},
 ): Promise<Merged> {
   // what the fit has grown to, and then what the search for movers has, is not needed beside what follows
-  const rest = (): void => (width * height > LARGE ? pool.rest() : undefined);
-  rest();
+  restIfLarge(pool, width * height);
   let done = 0;
   const found = (by: number): void => onProgress?.((FINDING * (done += by)) / frames.length);
   const { movers, takes } = await findTakes(
@@ -56,7 +54,7 @@ export async function mergeFrames(
     signal,
     found,
   );
-  rest();
+  restIfLarge(pool, width * height);
   const merged = await mergeChosen(
     pool,
     frames,
