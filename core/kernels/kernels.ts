@@ -48,6 +48,11 @@ export interface KernelCalls {
   readonly slopePlanes: (src: number, w: number, h: number, gx: number, gy: number) => void;
   readonly multiplyPlanes: (a: number, b: number, n: number, out: number) => void;
   readonly cornerStrength: (xx: number, xy: number, yy: number, n: number, out: number) => void;
+  readonly addRadiance: (...args: number[]) => void;
+  readonly overTotal: (list: number, count: number, total: number, n: number) => void;
+  readonly layEncoded: (planes: number, plane: number, n: number, out: number) => void;
+  readonly tonePlane: (planes: number, plane: number, n: number, out: number) => void;
+  readonly toneMapPixels: (...args: number[]) => void;
   readonly reduceLightRow: (...args: number[]) => void;
   readonly stackRow: (...args: number[]) => number;
   readonly nearestTwo: (...args: number[]) => void;
@@ -238,6 +243,15 @@ function instantiate(): Kernels | undefined {
 /** Bytes of a plane of so many floats, with the slack that vector loads want behind it; planes of this size may lie one after the other. */
 export function planeBytes(count: number): number {
   return Math.ceil((count * 4 + SLACK) / ALIGN) * ALIGN;
+}
+
+/** Takes room for planes one after the other, {@link planeBytes} apart, and copies them there. @returns where the first one lies */
+export function uploadPlanes(k: Kernels, planes: readonly Float32Array[]): number {
+  const [{ length }] = planes;
+  const plane = planeBytes(length);
+  const at = k.take(planes.length * plane);
+  planes.forEach((data, c) => k.floats(at + c * plane, length).set(data));
+  return at;
 }
 
 /** Bytes of a sample of a picture. */

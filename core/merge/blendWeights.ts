@@ -1,4 +1,5 @@
 import { type Kernels } from '../kernels/kernels';
+import { spreadRowsKernel } from '../kernels/spreadRows';
 import { type Rectangle } from '../raster/raster';
 import { gridRow, type ReducedGrid } from '../raster/reducedGrid';
 import { type FusionMeasures } from './mertensWeight';
@@ -37,16 +38,5 @@ export function chosenRowsKernel(
   area: Rectangle,
   out: number,
 ): void {
-  const scale = 2 ** level;
-  const rowOf = (y: number): number => Math.min(height - 1, Math.max(0, Math.floor((y + 0.5) / scale - 0.5)));
-  const first = rowOf(area.y);
-  const end = Math.min(height, rowOf(area.y + area.height - 1) + 2);
-  k.borrow(() => {
-    const cells = k.upload(planes[frame].subarray(first * width, end * width));
-    const line = k.take(4 * width + 16);
-    k.spreadCellRows(
-      ...[cells, width, height, first, scale, area.x, area.y, area.width, area.height],
-      ...[TINY, line, out],
-    );
-  });
+  spreadRowsKernel(k, planes[frame], { width, height, cell: 2 ** level }, area, TINY, out);
 }

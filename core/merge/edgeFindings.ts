@@ -3,13 +3,13 @@ import { enlarged, type StrongEdge, strongEdges } from '../proof/measure/edgePro
 import { fringeOf } from '../proof/measure/fringe';
 import { haloOf } from '../proof/measure/halo';
 import { type EncodedImage } from '../raster/encodedImage';
-import { IDENTITY, type Matrix3, toLevel } from '../raster/matrix3';
+import { type Matrix3, toLevel } from '../raster/matrix3';
 import { type Rectangle } from '../raster/raster';
-import { decodePlane } from '../raster/srgb';
-import { warpImage } from '../raster/warp';
+import { linearRows } from './radiance/linearRows';
+import { radianceBands } from './radiance/mergeRadiance';
 import { radianceBand } from './radiance/radianceBand';
 import { srgbResponse } from './radiance/response';
-import { toneOf } from './radiance/toneMap';
+import { tonesOf } from './radiance/toneMap';
 
 /** A frame with its levels, fitted, exposure relative to the reference. */
 export interface LevelledFrame {
@@ -36,8 +36,10 @@ export function sceneTone(
     matrix: toLevel(f.matrix, level),
     stops: f.stops,
   }));
-  const { planes } = radianceBand(inputs, srgbResponse(), { x: 0, y: 0, width, height }, 2);
-  return planes[0].map((r, i) => toneOf(r, planes[1][i], planes[2][i]));
+  const tone = new Float32Array(width * height);
+  for (const band of radianceBands(width, height))
+    tone.set(tonesOf(radianceBand(inputs, srgbResponse(), band, 2).planes), band.y * width);
+  return tone;
 }
 
 /**
@@ -52,17 +54,11 @@ export function edgeFindings(
   const [full] = levels;
   const haloLevel = Math.min(levels.length - 1, levelFor(full.width, full.height, HALO_EDGE));
   const fringeLevel = Math.min(levels.length - 1, levelFor(full.width, full.height, FRINGE_EDGE));
-  const linearAt = (level: number): Float32Array[] => {
-    const { width, height } = levels[level];
-    const planes = warpImage(levels[level], IDENTITY, { x: 0, y: 0, width, height }, 'bilinear');
-    planes.forEach(decodePlane);
-    return planes;
-  };
+  const linearAt = (level: number): Float32Array[] => linearRows(levels[level], 0, levels[level].height);
   const small = levels[haloLevel];
   const scene = sceneTone(frames, haloLevel, small.width, small.height);
   const edges = stillEdges(strongEdges(scene, small.width, small.height), moved, haloLevel);
-  const [R, G, B] = linearAt(haloLevel);
-  const tone = R.map((r, i) => toneOf(r, G[i], B[i]));
+  const tone = tonesOf(linearAt(haloLevel));
   const halo = haloOf(tone, scene, small.width, small.height, edges);
   const fine = levels[fringeLevel];
   const fineTone =

@@ -19,3 +19,4 @@ export { greyRows, laplacianCells, layCells, ownShares, takeAnswers, aboveZero, 
 export { outlineWeights, settleWeights, fillOutside, clearUncovered } from './panorama';
 export { slopePlanes, multiplyPlanes, cornerStrength } from './corners';
 export { reduceLightRow } from './movers';
+export { addRadiance, overTotal, layEncoded, tonePlane, toneMapPixels } from './radiance';

@@ -1,12 +1,13 @@
+import { kernels, planeBytes, uploadPlanes } from '../../kernels/kernels';
 import { encodeOpen } from '../../colour/encodeSource';
 import { type EncodedImage, emptyImage } from '../../raster/encodedImage';
 import { type Rectangle, sharedBytes } from '../../raster/raster';
-import { decodePlane } from '../../raster/srgb';
 import { FEATHER } from '../bandGeometry';
 import { type MoverTakes } from '../fusionPlan';
 import { radianceBand, type RadianceFrame } from './radianceBand';
 import { type Response } from './response';
-import { type ToneBase, toneBase, toneMapPlanes, toneOf, type ToneWish } from './toneMap';
+import { linearRows, linearRowsKernel } from './linearRows';
+import { type ToneBase, toneBase, toneMapKernel, toneMapPlanes, tonesOf, type ToneWish } from './toneMap';
 
 /** A radiance merge in the making: shared memory that its bands fill. */
 export interface RadianceBuffers {
@@ -52,8 +53,7 @@ export function fillRadiance(
   const feather = Math.max(2, FEATHER * Math.max(width, height));
   const { planes, shares: weights } = radianceBand(frames, response, band, feather, takes);
   const { data } = radiance;
-  for (let i = 0, o = band.y * width * 3; i < planes[0].length; i++, o += 3)
-    for (let c = 0; c < 3; c++) data[o + c] = encodeOpen(planes[c][i]);
+  layEncoded(planes, data as Float32Array, band.y * width * 3);
   const halfWidth = (width + 1) >> 1;
   weights.forEach((share, f) => {
     for (let y = 0; y < band.height; y += 2)
@@ -62,24 +62,50 @@ export function fillRadiance(
   });
 }
 
+/** Linear planes as interleaved encoded floats, into `out` from `from` on. */
+function layEncoded(planes: readonly Float32Array[], out: Float32Array, from: number): void {
+  const n = planes[0].length;
+  const k = kernels();
+  if (k)
+    k.borrow(() => {
+      const plane = planeBytes(n);
+      const at = uploadPlanes(k, planes);
+      const laid = k.take(n * 12 + 48);
+      k.layEncoded(at, plane, n, laid);
+      out.set(k.floats(laid, n * 3), from);
+    });
+  else
+    for (let i = 0, o = from; i < n; i++, o += 3)
+      for (let c = 0; c < 3; c++) out[o + c] = encodeOpen(planes[c][i]);
+}
+
 const BASE_EDGE = 700;
 
+/** Tones of some rows of a radiance map. */
+function rowTones(radiance: EncodedImage, top: number, rows: number): Float32Array {
+  const k = kernels();
+  if (!k) return tonesOf(linearRows(radiance, top, rows));
+  const n = rows * radiance.width;
+  return k.borrow(() => {
+    const at = linearRowsKernel(k, radiance, top, rows);
+    k.tonePlane(at, planeBytes(n), n, at);
+    return k.floats(at, n).slice();
+  });
+}
+
 /** The tone base of a radiance map, from means of its tones on a grid of about 700 cells. */
-export function baseOf({ width, height, data }: EncodedImage): ToneBase {
+export function baseOf(radiance: EncodedImage): ToneBase {
+  const { width, height } = radiance;
   const cell = Math.max(1, Math.ceil(Math.max(width, height) / BASE_EDGE));
   const [w, h] = [Math.ceil(width / cell), Math.ceil(height / cell)];
   const tone = new Float32Array(w * h);
-  const row = [0, 1, 2].map(() => new Float32Array(width));
   const sums = new Float64Array(w);
   for (let y = 0; y < h; y++) {
     sums.fill(0);
     const rows = Math.min(cell, height - y * cell);
-    for (let j = 0; j < rows; j++) {
-      for (let x = 0, i = (y * cell + j) * width * 3; x < width; x++, i += 3)
-        for (let c = 0; c < 3; c++) row[c][x] = data[i + c];
-      row.forEach(decodePlane);
-      for (let x = 0; x < width; x++) sums[Math.floor(x / cell)] += toneOf(row[0][x], row[1][x], row[2][x]);
-    }
+    const tones = rowTones(radiance, y * cell, rows);
+    for (let j = 0, i = 0; j < rows; j++)
+      for (let x = 0; x < width; x++, i++) sums[Math.floor(x / cell)] += tones[i];
     for (let x = 0; x < w; x++) tone[y * w + x] = sums[x] / (rows * Math.min(cell, width - x * cell));
   }
   return toneBase(tone, w, h, cell);
@@ -93,13 +119,22 @@ export function toneMapBand(
   wish: ToneWish,
   out: EncodedImage,
 ): void {
-  const n = band.width * band.height;
-  const planes = [0, 1, 2].map(() => new Float32Array(n));
   const from = band.y * band.width * 3;
-  for (let i = 0, o = from; i < n; i++, o += 3)
-    for (let c = 0; c < 3; c++) planes[c][i] = radiance.data[o + c];
-  planes.forEach(decodePlane);
-  toneMapPlanes(planes, band, base, wish);
-  for (let i = 0, o = from; i < n; i++, o += 3)
-    for (let c = 0; c < 3; c++) out.data[o + c] = planes[c][i] * 65535 + 0.5;
+  const k = kernels();
+  if (k)
+    k.borrow(() => {
+      const n = band.width * band.height;
+      const plane = planeBytes(n);
+      const at = linearRowsKernel(k, radiance, band.y, band.height);
+      toneMapKernel(k, at, plane, band, base, wish);
+      const codes = k.take(n * 6);
+      k.toCodes16(at, plane, n, codes);
+      out.data.set(k.words(codes, n * 3), from);
+    });
+  else {
+    const planes = linearRows(radiance, band.y, band.height);
+    toneMapPlanes(planes, band, base, wish);
+    for (let i = 0, o = from; i < planes[0].length; i++, o += 3)
+      for (let c = 0; c < 3; c++) out.data[o + c] = planes[c][i] * 65535 + 0.5;
+  }
 }

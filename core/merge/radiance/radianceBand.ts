@@ -1,6 +1,8 @@
+import { type Kernels, kernels, planeBytes } from '../../kernels/kernels';
+import { warpIntoKernels } from '../../kernels/warpKernel';
 import { IDENTITY } from '../../raster/matrix3';
 import { type Rectangle } from '../../raster/raster';
-import { coverage, warpImage } from '../../raster/warp';
+import { coverage, plainWarp } from '../../raster/warp';
 import { type FusionFrame, type MoverTakes } from '../fusionPlan';
 import { takeMovers } from '../movers/takeMovers';
 import { MIDDLING, type NoiseModel, signalVariance } from './noiseModel';
@@ -54,13 +56,79 @@ export function radianceBand(
   takes?: MoverTakes,
   noise: NoiseModel = MIDDLING,
 ): RadianceBand {
+  const k = kernels();
+  return k
+    ? compiledRadianceBand(k, frames, response, area, feather, takes, noise)
+    : plainRadianceBand(frames, response, area, feather, takes, noise);
+}
+
+const darkestOf = (frames: readonly RadianceFrame[]): number =>
+  frames.reduce((best, f, i) => (f.stops < frames[best].stops ? i : best), 0);
+
+function compiledRadianceBand(
+  k: Kernels,
+  frames: readonly RadianceFrame[],
+  response: Response,
+  area: Rectangle,
+  feather: number,
+  takes: MoverTakes | undefined,
+  { shot, read }: NoiseModel,
+): RadianceBand {
   const n = area.width * area.height;
-  const pictures = frames.map((f) => warpImage(f.image, f.matrix, area, 'lanczos'));
+  const plane = planeBytes(n);
+  const darkest = darkestOf(frames);
+  return k.borrow(() => {
+    const pictures = frames.map(() => k.take(3 * plane));
+    frames.forEach(({ image, matrix }, f) => warpIntoKernels(k, image, matrix, area, pictures[f], plane));
+    if (takes) {
+      const planes = pictures.map((at) => [0, 1, 2].map((c) => k.floats(at + c * plane, n)));
+      takeMovers(planes, area, takes);
+    }
+    const sums = k.take(4 * plane);
+    k.floats(sums, plane).fill(0);
+    const shares = frames.map(() => k.take(plane));
+    const stride = planeBytes(STEPS + 2);
+    const tables = k.take(4 * stride);
+    frames.forEach(({ image, matrix, stops }, f) => {
+      k.floats(shares[f], n).fill(1);
+      if (matrix.some((v, i) => v !== IDENTITY[i]))
+        k.featherWeights(
+          ...[shares[f], area.width, area.height, area.x, area.y, image.width - 1, image.height - 1, feather],
+          ...matrix,
+        );
+      const curves = response.map((curve) => decoded(curve, image.white));
+      [...curves.map(({ light }) => light), curves[1].step].forEach((table, c) =>
+        k.floats(tables + c * stride, table.length).set(table),
+      );
+      k.addRadiance(
+        ...[pictures[f], plane, n, tables, stride, STEPS, shares[f], 2 ** -stops, FULL, NONE],
+        ...[image.white === 1 ? 1 : 0, f === darkest ? LAST_RESORT : 0, shot, read, sums],
+      );
+    });
+    const light = [1, 2, 3].map((c) => sums + c * plane);
+    const all = [...light, ...shares];
+    k.overTotal(k.addresses(all), all.length, sums, n);
+    const copy = (at: number): Float32Array => k.floats(at, n).slice();
+    return { planes: light.map(copy), shares: shares.map(copy) };
+  });
+}
+
+/** The plain form of {@link radianceBand}, which the kernels are held against. */
+export function plainRadianceBand(
+  frames: readonly RadianceFrame[],
+  response: Response,
+  area: Rectangle,
+  feather: number,
+  takes?: MoverTakes,
+  noise: NoiseModel = MIDDLING,
+): RadianceBand {
+  const n = area.width * area.height;
+  const pictures = frames.map((f) => plainWarp(f.image, f.matrix, area, 'lanczos'));
   if (takes) takeMovers(pictures, area, takes);
   const planes = [0, 1, 2].map(() => new Float32Array(n));
   const shares = frames.map(() => new Float32Array(n));
   const total = new Float32Array(n);
-  const darkest = frames.reduce((best, f, i) => (f.stops < frames[best].stops ? i : best), 0);
+  const darkest = darkestOf(frames);
   frames.forEach((frame, f) => {
     const { image, matrix, stops } = frame;
     const whole = matrix.every((v, k) => v === IDENTITY[k]);

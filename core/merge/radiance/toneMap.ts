@@ -1,5 +1,8 @@
 import { boxMean } from '../../raster/boxMean';
 import { encodeOpen } from '../../colour/encodeSource';
+import { type Kernels, kernels, planeBytes, uploadPlanes } from '../../kernels/kernels';
+import { spreadRowsKernel } from '../../kernels/spreadRows';
+import { type Rectangle } from '../../raster/raster';
 
 /** How a radiance map is brought to the range of a print or screen. */
 export interface ToneWish {
@@ -42,6 +45,18 @@ export function toneOf(r: number, g: number, b: number): number {
   return y > 1e-7 ? Math.log2(y / 0.18) : BLACK;
 }
 
+/** Tone of every pixel of linear planes. */
+export function tonesOf(planes: readonly Float32Array[]): Float32Array {
+  const [R, G, B] = planes;
+  const k = kernels();
+  if (!k) return R.map((r, i) => toneOf(r, G[i], B[i]));
+  return k.borrow(() => {
+    const at = uploadPlanes(k, planes);
+    k.tonePlane(at, planeBytes(R.length), R.length, at);
+    return k.floats(at, R.length).slice();
+  });
+}
+
 /**
  * Parts the base from the detail: guided filter of the tone along itself (He, Sun & Tang 2010) on a reduced grid, whose coefficients
  * hold at full size, so that edges of light keep no halo.
@@ -76,19 +91,25 @@ const TURN = 1.5;
  * The curve of the base: the middle of the picture is led towards where a print has it; darks and lights are each pressed as much as
  * their own range needs, and no more; the slope changes softly between them.
  */
-export function baseCurve({ low, middle, high }: ToneBase, strength: number): (base: number) => number {
+export function baseCurve(base: ToneBase, strength: number): (base: number) => number {
+  const { aim, down, up, middle, zero } = bendOf(base, strength);
+  return (at) => {
+    const d = at - middle;
+    return aim + down * d + (up - down) * (soft(d) - zero);
+  };
+}
+
+/** the integral of a slope that goes from 0 to 1 as a logistic curve */
+const soft = (d: number): number => TURN * Math.log1p(Math.exp(-Math.abs(d) / TURN)) + Math.max(0, d);
+
+/** The numbers of {@link baseCurve}: where the middle goes, and the slopes below and above it. */
+function bendOf({ low, middle, high }: ToneBase, strength: number) {
   const aim = middle + strength * (MIDDLE - middle);
   const pressed = (room: number, range: number): number =>
     1 + strength * (Math.min(1, Math.max(0.1, room / Math.max(1e-3, range))) - 1);
   const down = pressed(aim - DARKEST, middle - low);
   const up = pressed(LIGHTEST - aim, high - middle);
-  // the integral of a slope that goes from `down` to `up` as a logistic curve
-  const soft = (d: number): number => TURN * Math.log1p(Math.exp(-Math.abs(d) / TURN)) + Math.max(0, d);
-  const zero = soft(0);
-  return (base) => {
-    const d = base - middle;
-    return aim + down * d + (up - down) * (soft(d) - zero);
-  };
+  return { aim, down, up, middle, zero: soft(0) };
 }
 
 /** linear light from which a channel is rounded off towards white */
@@ -109,7 +130,7 @@ export function shoulder(tone: number): number {
  */
 export function toneMapPlanes(
   planes: readonly Float32Array[],
-  area: { readonly x: number; readonly y: number; readonly width: number; readonly height: number },
+  area: Rectangle,
   base: ToneBase,
   wish: ToneWish,
 ): void {
@@ -151,4 +172,27 @@ export function toneMapPlanes(
       B[i] = encodeOpen(bl);
     }
   }
+}
+
+/** {@link toneMapPlanes} by the compiled kernels, for planes in their memory, `plane` bytes apart from `at` on. */
+export function toneMapKernel(
+  k: Kernels,
+  at: number,
+  plane: number,
+  area: Rectangle,
+  base: ToneBase,
+  wish: ToneWish,
+): void {
+  const { aim, down, up, middle, zero } = bendOf(base, wish.strength);
+  k.borrow(() => {
+    const [slope, offset] = [base.slope, base.offset].map((cells) => {
+      const spread = k.take(plane);
+      spreadRowsKernel(k, cells, base, area, 0, spread);
+      return spread;
+    });
+    k.toneMapPixels(
+      ...[at, plane, area.width * area.height, slope, offset, wish.detail],
+      ...[middle, aim, down, up, TURN, zero, WHITE - SHOULDER, SHOULDER, KNEE],
+    );
+  });
 }
