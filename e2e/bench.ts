@@ -14,6 +14,8 @@ export interface BenchPage {
   readonly go: (station: string) => Promise<void>;
   /** drags on the table, in fractions of it */
   readonly drag: (...points: readonly (readonly [number, number])[]) => Promise<void>;
+  /** the same with a pen that is pressed so hard, 0…1 */
+  readonly pen: (force: number, ...points: readonly (readonly [number, number])[]) => Promise<void>;
 }
 
 export function benchPage(page: Page): BenchPage {
@@ -40,6 +42,28 @@ export function benchPage(page: Page): BenchPage {
       await page.mouse.down();
       for (const point of points.slice(1)) await page.mouse.move(...at(point), { steps: 6 });
       await page.mouse.up();
+    },
+    pen: async (force, ...points) => {
+      const box = await table.boundingBox();
+      if (!box) throw new Error('the table is not there');
+      const browser = await page.context().newCDPSession(page);
+      const send = (
+        type: 'mousePressed' | 'mouseMoved' | 'mouseReleased',
+        [x, y]: readonly [number, number],
+      ) =>
+        browser.send('Input.dispatchMouseEvent', {
+          type,
+          x: box.x + x * box.width,
+          y: box.y + y * box.height,
+          button: 'left',
+          buttons: type === 'mouseReleased' ? 0 : 1,
+          clickCount: 1,
+          pointerType: 'pen',
+          force: type === 'mouseReleased' ? 0 : force,
+        });
+      await send('mousePressed', points[0]);
+      for (const point of points.slice(1)) await send('mouseMoved', point);
+      await send('mouseReleased', points[points.length - 1]);
     },
   };
 }

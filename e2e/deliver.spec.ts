@@ -53,6 +53,36 @@ test('dropped files become a delivered 16-bit file with one region painted in fr
   expect(Math.abs(read.width - 400)).toBeLessThanOrEqual(2);
 });
 
+test('a pen paints by its pressure: what is drawn lightly is melted in, what is pressed is there whole', async ({
+  page,
+}) => {
+  const bench = await mergedBracket(page);
+  await bench.go('Finish');
+  const before = samples((await downloaded(page, 'Deliver the picture')).bytes);
+  await bench.go('Layers');
+  await page.getByRole('button', { name: 'Choose a frame' }).click();
+  await page.getByRole('menuitem', { name: /Frame 3/ }).click();
+  await page.getByRole('slider', { name: 'Softness' }).fill('0');
+  await bench.pen(0.3, [0.42, 0.4], [0.58, 0.4]);
+  await bench.pen(1, [0.42, 0.6], [0.58, 0.6]);
+  await expect(page.getByRole('button', { name: 'Layer shot-2' })).toContainText('2 strokes');
+  await bench.go('Finish');
+  const after = samples((await downloaded(page, 'Deliver the picture')).bytes);
+  // the same place of the picture's middle column, in both halves: how far it went towards the painted frame
+  const gained = (from: number, to: number): number => {
+    let sum = 0;
+    for (let y = Math.round(from * after.height); y < to * after.height; y++) {
+      const at = (y * after.width + (after.width >> 1)) * 4 + 1;
+      sum += after.data[at] - before.data[at];
+    }
+    return sum;
+  };
+  const [light, full] = [gained(0.25, 0.5), gained(0.5, 0.75)];
+  expect(full).toBeGreaterThan(20_000);
+  expect(light / full).toBeGreaterThan(0.15);
+  expect(light / full).toBeLessThan(0.6);
+});
+
 test('the project file opens in another browser with the same picture', async ({ page, browser }) => {
   const bench = await mergedBracket(page);
   await bench.go('Finish');

@@ -13,16 +13,24 @@ const Legend = styled.div`
   position: absolute;
   left: 12px;
   bottom: 12px;
+  max-width: calc(100% - 24px);
   display: flex;
+  flex-wrap: wrap;
   align-items: center;
-  gap: 8px;
+  gap: 2px 14px;
   padding: 4px 9px;
   background: rgba(27, 27, 26, 0.82);
   color: #f2f2f0;
   font: 11px ${FONT.number};
   pointer-events: none;
+  span {
+    display: flex;
+    align-items: center;
+    gap: 6px;
+    white-space: nowrap;
+  }
   i {
-    width: 120px;
+    width: 60px;
     height: 10px;
     background: linear-gradient(to right, #000, #757575 50%, #fff);
   }
@@ -72,8 +80,11 @@ export function FitOverlay({ viewport, table }: { viewport: Viewport; table: Siz
         })}
       </OverlaySvg>
       <Legend>
-        −{codes.toFixed(0)} <i /> +{codes.toFixed(0)} codes of 255 · {turned ? '' : `arrows × ${ARROWS} · `}
-        hatched: nothing to compare
+        <span>
+          −{codes.toFixed(0)} <i /> +{codes.toFixed(0)} codes of 255
+        </span>
+        {!turned && <span>arrows × {ARROWS}</span>}
+        <span>hatched: not compared</span>
       </Legend>
     </>
   );

@@ -31,10 +31,12 @@ const Top = styled.div`
 const Heading = styled.h2`
   font-size: 13px;
   font-weight: 600;
+  line-height: 1.15;
   min-width: 0;
-  white-space: nowrap;
+  display: -webkit-box;
+  -webkit-box-orient: vertical;
+  -webkit-line-clamp: 2;
   overflow: hidden;
-  text-overflow: ellipsis;
   span {
     font-weight: 400;
     color: ${COLOUR.quiet};
