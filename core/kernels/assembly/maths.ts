@@ -3,7 +3,12 @@
 /** A table of floats at four places between its steps, from 0 to its last but one. */
 @inline
 export function between4(table: usize, at: v128): v128 {
-  const k = i32x4.trunc_sat_f32x4_s(at);
+  return along4(table, i32x4.trunc_sat_f32x4_s(at), at);
+}
+
+/** The lines that four steps `k` of a table of floats lie on, at four places. */
+@inline
+export function along4(table: usize, k: v128, at: v128): v128 {
   const off = i32x4.shl(k, 2);
   const ab = v128.load_lane<u64>(table + i32x4.extract_lane(off, 1), v128.load64_zero(table + i32x4.extract_lane(off, 0)), 1);
   const cd = v128.load_lane<u64>(table + i32x4.extract_lane(off, 3), v128.load64_zero(table + i32x4.extract_lane(off, 2)), 1);

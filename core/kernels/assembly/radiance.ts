@@ -1,17 +1,11 @@
 // The radiance merge and its tone map; see core/merge/radiance for the meaning of each number.
-import { exp4, log4 } from './maths';
+import { along4, exp4, log4 } from './maths';
 import { encode4 } from './transfer';
 
 /** A table at four places, linearly between its steps 0 … `last`; beyond either end its slope goes on. */
 @inline
 function open4(table: usize, at: v128, last: v128): v128 {
-  const k = i32x4.trunc_sat_f32x4_s(f32x4.max(f32x4.splat(0), f32x4.min(last, at)));
-  const off = i32x4.shl(k, 2);
-  const ab = v128.load_lane<u64>(table + i32x4.extract_lane(off, 1), v128.load64_zero(table + i32x4.extract_lane(off, 0)), 1);
-  const cd = v128.load_lane<u64>(table + i32x4.extract_lane(off, 3), v128.load64_zero(table + i32x4.extract_lane(off, 2)), 1);
-  const low = v128.shuffle<i32>(ab, cd, 0, 2, 4, 6);
-  const step = f32x4.sub(v128.shuffle<i32>(ab, cd, 1, 3, 5, 7), low);
-  return f32x4.add(low, f32x4.mul(f32x4.sub(at, f32x4.convert_i32x4_s(k)), step));
+  return along4(table, i32x4.trunc_sat_f32x4_s(f32x4.max(f32x4.splat(0), f32x4.min(last, at))), at);
 }
 
 /** The entries of a table at four whole places 0 … `last`. */
