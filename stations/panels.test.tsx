@@ -101,6 +101,10 @@ describe('Merge', () => {
   test('a measure changes the recipe when the hand lets go', async () => {
     const bench = renderOnBench(sampleProject(), <MergePanel />);
     expect(screen.getByText(/Nothing is merged yet/)).toBeInTheDocument();
+    act(() =>
+      bench.store.setState({ work: { text: 'Merging 3 frames', done: 0.4, cancel: () => undefined } }),
+    );
+    expect(screen.getByText(/In the making/)).toBeInTheDocument();
     act(() => screen.getByRole('slider', { name: 'Fine detail' }).focus());
     await user.keyboard('{ArrowLeft}{ArrowLeft}');
     expect(bench.store.getState().history.project.set.merge.contrast).toBeCloseTo(0.9, 6);

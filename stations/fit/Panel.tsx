@@ -23,10 +23,11 @@ const MODEL_WORDS = {
 
 /** Findings of the fit, what to do about it, and how the frames may move. */
 export function FitPanel() {
-  const { project, gain, tool } = useBench((s) => ({
+  const { project, gain, tool, working } = useBench((s) => ({
     project: s.history.project,
     gain: s.session.gain,
     tool: s.tool,
+    working: s.work !== undefined,
   }));
   const frames = useFrames();
   const compared = useCompared();
@@ -38,7 +39,7 @@ export function FitPanel() {
   });
   return (
     <>
-      <StationFindings station="fit" title={TEXT.name} none={TEXT.none} />
+      <StationFindings station="fit" title={TEXT.name} none={working ? TEXT.working : TEXT.none} />
       {advice && (
         <Section title="What to do">
           <Advice>

@@ -2,6 +2,7 @@
 export const FIT_TEXT = {
   name: 'Fit',
   none: 'Nothing is fitted yet. Fitting starts by itself as soon as there are frames.',
+  working: 'In the making. What is measured comes when all frames are fitted.',
   move: 'How the frames may move',
   held: 'Held still',
   draw: 'Draw the part that must fit',

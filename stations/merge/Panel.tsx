@@ -19,7 +19,11 @@ const MEASURES = ['exposedness', 'contrast', 'saturation'] as const;
 
 /** Findings of the merge, the three measures, and how much each frame gave. */
 export function MergePanel() {
-  const { set, merged } = useBench((s) => ({ set: s.history.project.set, merged: s.merged }));
+  const { set, merged, working } = useBench((s) => ({
+    set: s.history.project.set,
+    merged: s.merged,
+    working: s.work !== undefined,
+  }));
   const frames = useFrames();
   const shares = useMemo(() => meanShares(merged), [merged]);
   const bars = (merged?.scene.frames ?? []).map((id, i) => ({
@@ -29,7 +33,7 @@ export function MergePanel() {
   }));
   return (
     <>
-      <StationFindings station="merge" title={TEXT.name} none={TEXT.none} />
+      <StationFindings station="merge" title={TEXT.name} none={working ? TEXT.working : TEXT.none} />
       {set.kind === 'bracket' ? <BracketSections set={set} /> : <OtherSection kind={set.kind} />}
       {set.kind === 'developments' && <MeasuresSection set={set} />}
       {bars.length > 0 && (

@@ -3,6 +3,7 @@ export const MERGE_TEXT = {
   name: 'Merge',
   inView: 'merged into its view',
   none: 'Nothing is merged yet. Merging starts by itself when the frames are fitted.',
+  working: 'In the making. Until it is done the table shows the picture as it was.',
   method: 'Merged by',
   methods: { fusion: 'Exposure fusion', radiance: 'Radiance' },
   beside: 'Show both beside each other',
