@@ -1,7 +1,6 @@
 import { type Merged } from '@/core/merge/exposureFusion';
 import { type FusionFrame, type MoverTakes } from '@/core/merge/fusionPlan';
 import { type MoverChoice, type Movers } from '@/core/merge/movers/mover';
-import { moverTakes } from '@/core/merge/movers/takeMovers';
 import { type FusionMeasures } from '@/core/merge/mertensWeight';
 import { mergeChosen } from './mergeChosen';
 import { restIfLarge } from './restIfLarge';
@@ -86,12 +85,6 @@ export async function findTakes(
       return light;
     }),
   );
-  const movers = await pool.run((tasks) => tasks.moversOf(lights, reference, width, height, choices), {
-    signal,
-  });
-  const takes = moverTakes(
-    movers,
-    frames.map((f) => f.stops),
-  );
-  return { movers, takes };
+  const stops = frames.map((f) => f.stops);
+  return pool.run((tasks) => tasks.moversOf(lights, stops, reference, width, height, choices), { signal });
 }

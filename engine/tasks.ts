@@ -27,8 +27,11 @@ import { collapseBand } from '@/core/merge/collapseBand';
 import { type Merged } from '@/core/merge/exposureFusion';
 import { fuseBand } from '@/core/merge/fuseBand';
 import { fuseCoarse } from '@/core/merge/fuseCoarse';
-import { frameLight } from '@/core/merge/movers/consistency';
+import { type FrameLight, frameLight } from '@/core/merge/movers/consistency';
+import { type MoverTakes } from '@/core/merge/fusionPlan';
 import { moversOf } from '@/core/merge/movers/findMovers';
+import { type MoverChoice, type Movers } from '@/core/merge/movers/mover';
+import { moverTakes } from '@/core/merge/movers/takeMovers';
 import { mergeFindings } from '@/core/merge/mergeFindings';
 import { type EncodedImage, emptyImage, halveImage } from '@/core/raster/encodedImage';
 import { recogniseSet, type SetCandidate } from '@/core/capture/recogniseSet';
@@ -220,7 +223,18 @@ export function makeTasks(platform: Platform) {
       return { weights: swapWeights(seen, reference, taken, part, grid), part, drift };
     },
     frameLight,
-    moversOf,
+    /** what moved, and which frame makes it: both here, as the page's own thread must not stop for either */
+    moversOf: (
+      lights: readonly FrameLight[],
+      stops: readonly number[],
+      reference: number,
+      width: number,
+      height: number,
+      choices: readonly MoverChoice[],
+    ): { movers: Movers; takes: MoverTakes | undefined } => {
+      const movers = moversOf(lights, reference, width, height, choices);
+      return { movers, takes: moverTakes(movers, stops) };
+    },
     fuseBand,
     fuseCoarse,
     collapseBand,

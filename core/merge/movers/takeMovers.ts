@@ -7,7 +7,10 @@ import { type Movers } from './mover';
 /** One softening pass on the reduced grid: a box of three. */
 function softened(plane: Float32Array, w: number, h: number): Float32Array {
   const out = sharedFloats(plane.length);
-  for (let y = 0; y < h; y++)
+  // most rows hold none of it
+  const some = Array.from({ length: h }, (_, y) => plane.subarray(y * w, (y + 1) * w).some((v) => v > 0));
+  for (let y = 0; y < h; y++) {
+    if (!some[y] && !some[y - 1] && !some[y + 1]) continue;
     for (let x = 0; x < w; x++) {
       let sum = 0;
       let n = 0;
@@ -15,6 +18,7 @@ function softened(plane: Float32Array, w: number, h: number): Float32Array {
         for (let k = Math.max(0, x - 1); k <= Math.min(w - 1, x + 1); k++, n++) sum += plane[j * w + k];
       out[y * w + x] = sum / n;
     }
+  }
   return out;
 }
 
