@@ -8,7 +8,15 @@ const config: NextConfig = {
   reactStrictMode: true,
   poweredByHeader: false,
   compiler: { styledComponents: true },
-  turbopack: { root },
+  turbopack: {
+    root,
+    rules: {
+      '*.mjs': {
+        condition: { path: /react-(aria|stately)\/dist\/private\/intl\/\w+\/(?!en-US)[\w-]+\.mjs$/ },
+        loaders: [`${root}/scripts/withoutLanguages.cjs`],
+      },
+    },
+  },
   allowedDevOrigins: ['127.0.0.1'],
   headers() {
     return Promise.resolve([

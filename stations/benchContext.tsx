@@ -1,7 +1,6 @@
 'use client';
 import { createContext, type ReactNode, useContext, useMemo } from 'react';
-import { useStore } from 'zustand';
-import { useShallow } from 'zustand/react/shallow';
+import { shallow } from 'zustand/shallow';
 import { type Frame, fitOf, inOrder, referenceOf } from '@/core/recipe/project';
 import { type Place } from '@/core/proof/finding';
 import { type ViewScene } from '@/core/view/viewScene';
@@ -9,10 +8,13 @@ import { type WorkerPool } from '@/engine/workerPool';
 import { type Bench, type BenchActions, type BenchState } from '@/store/bench';
 import { type FindingSource } from '@/store/stationFindings';
 import { type SceneSource } from '@/ui/table/sceneSource';
+import { type Followed, useFollowed } from '@/ui/useFollowed';
 
 /** What every station reaches for. */
 export interface BenchParts {
   readonly bench: Bench;
+  /** the bench's state, to be followed */
+  readonly state: Followed<BenchState>;
   /** a worker of its own, so that no merge holds up what is looked at */
   readonly viewer: WorkerPool;
   /** shows a place of the picture on the table */
@@ -21,8 +23,23 @@ export interface BenchParts {
 
 const Context = createContext<BenchParts | undefined>(undefined);
 
-export function BenchProvider({ value, children }: { value: BenchParts; children: ReactNode }) {
-  return <Context value={value}>{children}</Context>;
+export function BenchProvider({
+  value: { bench, viewer, showPlace },
+  children,
+}: {
+  value: Omit<BenchParts, 'state'>;
+  children: ReactNode;
+}) {
+  const parts = useMemo<BenchParts>(
+    () => ({
+      bench,
+      state: { get: bench.store.getState, subscribe: bench.store.subscribe },
+      viewer,
+      showPlace,
+    }),
+    [bench, viewer, showPlace],
+  );
+  return <Context value={parts}>{children}</Context>;
 }
 
 export function useBenchParts(): BenchParts {
@@ -33,7 +50,7 @@ export function useBenchParts(): BenchParts {
 
 /** A part of the bench's state; the component follows it. */
 export function useBench<T>(select: (state: BenchState) => T): T {
-  return useStore(useBenchParts().bench.store, useShallow(select));
+  return useFollowed(useBenchParts().state, select, shallow);
 }
 
 export function useActions(): BenchActions {
@@ -42,14 +59,14 @@ export function useActions(): BenchActions {
 
 /** The scene that the views are made from. */
 export function useScene(): ViewScene | undefined {
-  const { bench } = useBenchParts();
-  return useStore(bench.store, (state) => bench.shown(state).scene);
+  const { bench, state } = useBenchParts();
+  return useFollowed(state, (now) => bench.shown(now).scene);
 }
 
 /** Whether there is a scene. */
 export function useHasScene(): boolean {
-  const { bench } = useBenchParts();
-  return useStore(bench.store, (state) => bench.shown(state).scene !== undefined);
+  const { bench, state } = useBenchParts();
+  return useFollowed(state, (now) => bench.shown(now).scene !== undefined);
 }
 
 /** The scene for the table, which follows it by itself. */

@@ -66,7 +66,7 @@ export async function addFiles(
   files: readonly NewFile[],
   keep: (hash: string, bytes: Uint8Array) => Promise<void>,
 ): Promise<void> {
-  const { pool, store, actions } = bench;
+  const { pool, store, actions, calmly } = bench;
   await actions.during(
     `Reading ${files.length} ${files.length === 1 ? 'file' : 'files'}`,
     async (signal, progress) => {
@@ -87,9 +87,11 @@ export async function addFiles(
               signal,
               limit: DECODE_LIMIT,
             });
-            store.setState((s) => ({
-              arriving: [...s.arriving, { file: file.name, levels: frame.levels }],
-            }));
+            calmly(() =>
+              store.setState((s) => ({
+                arriving: [...s.arriving, { file: file.name, levels: frame.levels }],
+              })),
+            );
             await keep(frame.hash, bytes);
             held += pixelBytes(frame);
             // measured once the picture can be seen
@@ -117,9 +119,11 @@ export async function addFiles(
         known.add(loaded.frame.hash);
       }
       if (added.length === 0) return;
-      store.setState((s) => ({
-        decoded: { ...s.decoded, ...Object.fromEntries(added.map(({ frame }) => [frame.hash, frame])) },
-      }));
+      calmly(() =>
+        store.setState((s) => ({
+          decoded: { ...s.decoded, ...Object.fromEntries(added.map(({ frame }) => [frame.hash, frame])) },
+        })),
+      );
       const { decoded, history } = store.getState();
       const members = history.project.frames.filter((f) => !f.plate);
       const { joining, plates } = parted(added, members.length);
@@ -144,12 +148,14 @@ export async function addFiles(
         }),
       ];
       const names = frames.length === 1 ? `“${frames[0].file}”` : `${frames.length} frames`;
-      actions.edit(`Added ${names}`, addFrames(frames, stops, proposal));
-      const { session } = store.getState();
-      if (!session.frame) actions.go({ frame: store.getState().history.project.set.reference });
+      calmly(() => {
+        actions.edit(`Added ${names}`, addFrames(frames, stops, proposal));
+        const { session, history: now } = store.getState();
+        if (!session.frame) actions.go({ frame: now.project.set.reference });
+      });
     },
   );
-  store.setState({ arriving: [] });
+  calmly(() => store.setState({ arriving: [] }));
 }
 
 /** What joins the set, and what is laid over it because it was cut out; a cut-out alone is the picture itself. */
@@ -186,7 +192,7 @@ export async function restoreFrames(
   bench: Bench,
   original: (hash: string) => Promise<Uint8Array | undefined>,
 ): Promise<void> {
-  const { pool, store, actions } = bench;
+  const { pool, store, actions, calmly } = bench;
   const { frames } = store.getState().history.project;
   if (frames.length === 0) return;
   await actions.during('Opening the frames', async (signal, progress) => {
@@ -206,7 +212,7 @@ export async function restoreFrames(
         const priority = frame.id === set.reference ? 2 : frame.id === chosen ? 1 : 0;
         const decoded = await pool.run((tasks) => tasks.decode(frame.file, bytes), { signal, priority });
         progress(++done / frames.length);
-        store.setState((s) => ({ decoded: { ...s.decoded, [decoded.hash]: decoded } }));
+        calmly(() => store.setState((s) => ({ decoded: { ...s.decoded, [decoded.hash]: decoded } })));
       }),
     );
   });

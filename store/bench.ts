@@ -125,9 +125,11 @@ export interface BenchParts {
   readonly pool: WorkerPool;
   readonly stored: StoredProject;
   readonly save: (stored: StoredProject) => Promise<void>;
+  /** how changes that no hand made reach the screen: it may draw them in pieces, as it has time; at once when left out */
+  readonly calmly?: (change: () => void) => void;
 }
 
-export interface Bench extends BenchParts {
+export interface Bench extends Required<BenchParts> {
   readonly store: StoreApi<BenchState>;
   readonly actions: BenchActions;
   /** what a state shows */
@@ -139,7 +141,7 @@ const WRITE_AFTER = 120;
 
 /** Opens a project on the bench: state, edits with undo, autosave, and the pursuit of what the recipe asks for. */
 export function openBench(parts: BenchParts): Bench {
-  const { pool, stored, save } = parts;
+  const { pool, stored, save, calmly = (change) => change() } = parts;
   const { project, past, future, session } = stored;
   const store = createStore<BenchState>(() => ({
     history: { project, past, future },
@@ -175,7 +177,8 @@ export function openBench(parts: BenchParts): Bench {
       pursue();
     };
     const progress = (done: number): void => {
-      if (running === mine && stage.text) store.setState({ work: { text: stage.text, done, cancel } });
+      if (running === mine && stage.text)
+        calmly(() => store.setState({ work: { text: stage.text, done, cancel } }));
     };
     progress(0);
     stage
@@ -183,7 +186,7 @@ export function openBench(parts: BenchParts): Bench {
       .then((settle) => {
         if (running !== mine) return;
         running = undefined;
-        store.setState((s) => ({ ...settle(s), work: undefined }));
+        calmly(() => store.setState((s) => ({ ...settle(s), work: undefined })));
       })
       .catch((thrown: unknown) => {
         if (running !== mine || isCancelled(thrown)) return;
@@ -297,7 +300,7 @@ export function openBench(parts: BenchParts): Bench {
     during: async (text, run) => {
       const controller = new AbortController();
       const progress = (done: number): void =>
-        store.setState({ work: { text, done, cancel: () => controller.abort() } });
+        calmly(() => store.setState({ work: { text, done, cancel: () => controller.abort() } }));
       progress(0);
       try {
         return await run(controller.signal, progress);
@@ -305,7 +308,7 @@ export function openBench(parts: BenchParts): Bench {
         if (!isCancelled(thrown)) report(problemSentence(thrown, text));
         return undefined;
       } finally {
-        store.setState({ work: undefined });
+        calmly(() => store.setState({ work: undefined }));
       }
     },
     flush: () => {
@@ -320,5 +323,5 @@ export function openBench(parts: BenchParts): Bench {
       running?.controller.abort();
     },
   };
-  return { ...parts, store, actions, shown: followScene() };
+  return { pool, stored, save, calmly, store, actions, shown: followScene() };
 }

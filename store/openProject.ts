@@ -24,14 +24,18 @@ function fresh(id: string, title: string): StoredProject {
  * Puts a stored project on the bench and starts decoding its frames. The demo is made on its first visit, from the server's files.
  * @throws Problem when there is no such project or it is broken
  */
-export async function openProject(id: string, pool: WorkerPool): Promise<Bench> {
+export async function openProject(
+  id: string,
+  pool: WorkerPool,
+  calmly?: (change: () => void) => void,
+): Promise<Bench> {
   const stored = await loadProject(id);
   if (stored) {
     const project = parseProject(stored.project, stored.project.title);
     // steps that an earlier version wrote may not fit what it has become
     const same = stored.project.version === project.version;
     const steps = same ? {} : { past: [], future: [] };
-    const bench = openBench({ pool, stored: { ...stored, project, ...steps }, save: saveProject });
+    const bench = openBench({ pool, stored: { ...stored, project, ...steps }, save: saveProject, calmly });
     void restoreFrames(bench, loadOriginal);
     return bench;
   }
@@ -41,7 +45,7 @@ export async function openProject(id: string, pool: WorkerPool): Promise<Bench> 
     throw new Problem('This project is not in this browser. Open its project file from the shelf.');
   const made = fresh(id, offered.title);
   const project = { ...made.project, task: offered.task };
-  const bench = openBench({ pool, stored: { ...made, project }, save: saveProject });
+  const bench = openBench({ pool, stored: { ...made, project }, save: saveProject, calmly });
   const files = offered.frames.map(({ file, url }) => ({ name: file, read: () => fetched(url) }));
   void addFiles(bench, files, saveOriginal);
   return bench;

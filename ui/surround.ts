@@ -1,16 +1,9 @@
 'use client';
 import { useSyncExternalStore } from 'react';
-import { type Surround, SURROUNDS } from './tokens';
+import { isSurround, type Surround, surroundNow } from './tokens';
 
 const KEY = 'marsh.surround';
 const listeners = new Set<() => void>();
-
-const isSurround = (value: string | null): value is Surround => value !== null && value in SURROUNDS;
-
-function current(): Surround {
-  const own = document.documentElement.dataset.surround ?? null;
-  return isSurround(own) ? own : 'light';
-}
 
 /** Chooses how light it is around the picture; kept in this browser. */
 export function setSurround(surround: Surround): void {
@@ -41,7 +34,7 @@ export function useSurround(): Surround {
       listeners.add(listener);
       return () => listeners.delete(listener);
     },
-    current,
+    surroundNow,
     () => 'light',
   );
 }

@@ -1,11 +1,11 @@
 import { afterEach, expect, jest, test } from '@jest/globals';
-import { render } from '@testing-library/react';
+import { render, waitFor } from '@testing-library/react';
 import { emptyImage } from '@/core/raster/encodedImage';
 import { Thumbnail } from './Thumbnail';
 
 afterEach(() => void jest.restoreAllMocks());
 
-test('a small picture keeps the opacity of a cut-out, and is solid without one', () => {
+test('a small picture keeps the opacity of a cut-out, and is solid without one', async () => {
   const drawn: Uint8ClampedArray[] = [];
   const context = {
     createImageData: (width: number, height: number) => ({ data: new Uint8ClampedArray(4 * width * height) }),
@@ -18,6 +18,29 @@ test('a small picture keeps the opacity of a cut-out, and is solid without one',
   image.data.set([10, 20, 30, 40, 50, 60]);
   render(<Thumbnail image={image} label="solid" />);
   render(<Thumbnail image={{ ...image, alpha: Uint8Array.of(0, 0, 0, 200, 200, 200) }} label="cut out" />);
+  await waitFor(() => expect(drawn).toHaveLength(2));
   expect([...drawn[0]]).toEqual([10, 20, 30, 255, 40, 50, 60, 255]);
   expect([...drawn[1]]).toEqual([10, 20, 30, 0, 40, 50, 60, 200]);
+});
+
+test('a picture that was drawn once is there at once the next time', async () => {
+  let made = 0;
+  let put = 0;
+  const context = {
+    createImageData: (width: number, height: number) => {
+      made++;
+      return { data: new Uint8ClampedArray(4 * width * height) };
+    },
+    putImageData: () => put++,
+  };
+  jest
+    .spyOn(HTMLCanvasElement.prototype, 'getContext')
+    .mockReturnValue(context as unknown as CanvasRenderingContext2D);
+  const image = emptyImage(3, 2, 255);
+  const { unmount } = render(<Thumbnail image={image} label="first" />);
+  await waitFor(() => expect(put).toBe(1));
+  unmount();
+  render(<Thumbnail image={image} label="again" />);
+  expect(put).toBe(2);
+  expect(made).toBe(1);
 });

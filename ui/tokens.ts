@@ -89,12 +89,18 @@ export type Surround = keyof typeof SURROUNDS;
 
 /** The colour that a name stands for now, for canvases. */
 export function colourNow(name: ColourName): string {
-  const own =
-    typeof document === 'undefined'
-      ? ''
-      : getComputedStyle(document.documentElement).getPropertyValue(`--${name}`).trim();
-  return own || SURROUNDS.light[name];
+  // asking the document for it would lay the whole page out first
+  return SURROUNDS[surroundNow()][name];
 }
+
+/** How light it is around the picture now, as the document says. */
+export function surroundNow(): Surround {
+  const own = typeof document === 'undefined' ? undefined : document.documentElement.dataset.surround;
+  return isSurround(own) ? own : 'light';
+}
+
+export const isSurround = (value: string | null | undefined): value is Surround =>
+  typeof value === 'string' && value in SURROUNDS;
 
 export const FONT = {
   text: "'IBM Plex Sans', system-ui, sans-serif",

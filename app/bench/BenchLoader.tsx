@@ -1,8 +1,7 @@
 'use client';
 import Link from 'next/link';
 import { useSearchParams } from 'next/navigation';
-import { lazy, Suspense, useEffect, useState } from 'react';
-import { styled } from 'styled-components';
+import { lazy, startTransition, Suspense, useEffect, useState } from 'react';
 import { problemSentence } from '@/core/proof/problem';
 import { browserPool } from '@/engine/browserPool';
 import { type WorkerPool } from '@/engine/workerPool';
@@ -12,22 +11,15 @@ import { openProject } from '@/store/openProject';
 import { holdProject } from '@/store/projectLock';
 import { Button } from '@/ui/controls/Button';
 import { Row } from '@/ui/Section';
+import { loadScreen } from './loadInPieces';
+import { Message, Waiting } from './Waiting';
 
 // the workers start, and the first files are read, while the screen itself is still loading
-const loadScreen = () => import('./BenchScreen');
 const early = typeof window === 'undefined' ? undefined : loadScreen();
 /** the workers of the first project that is opened */
 let earlyPool = typeof window === 'undefined' || !self.crossOriginIsolated ? undefined : browserPool();
 earlyPool?.wake();
 const BenchScreen = lazy(async () => ({ default: (await (early ?? loadScreen())).BenchScreen }));
-
-const Message = styled.main`
-  padding: 48px;
-  max-width: 60ch;
-  display: flex;
-  flex-direction: column;
-  gap: 16px;
-`;
 
 interface Opened {
   readonly bench: Bench;
@@ -58,7 +50,7 @@ export function BenchLoader() {
       const viewer = browserPool(1);
       const ended = (): void => [pool, viewer].forEach((p) => p.close());
       close = () => (hold.release(), ended());
-      const bench = await openProject(id, pool);
+      const bench = await openProject(id, pool, startTransition);
       if (gone) return bench.actions.close();
       const stop = keepPreview(bench);
       const flush = bench.actions.flush;
@@ -78,7 +70,8 @@ export function BenchLoader() {
         setOpened(undefined);
         setElsewhere('taken');
       });
-      setOpened({ bench, viewer });
+      // drawn in pieces, between which files arrive and keys are heard
+      startTransition(() => setOpened({ bench, viewer }));
     };
     early?.catch(() => setFailure('The bench could not be loaded. Reload the page.'));
     open().catch((thrown: unknown) => setFailure(problemSentence(thrown, 'Opening the project')));
@@ -111,12 +104,11 @@ export function BenchLoader() {
         </Row>
       </Message>
     );
-  const waiting = <Message aria-busy>Opening the project …</Message>;
   return opened ? (
-    <Suspense fallback={waiting}>
+    <Suspense fallback={<Waiting />}>
       <BenchScreen {...opened} />
     </Suspense>
   ) : (
-    waiting
+    <Waiting />
   );
 }

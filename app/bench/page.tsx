@@ -1,10 +1,10 @@
 import { Suspense } from 'react';
-import { BenchLoader } from './BenchLoader';
+import { BenchEntry } from './BenchEntry';
 
 export default function BenchPage() {
   return (
     <Suspense>
-      <BenchLoader />
+      <BenchEntry />
     </Suspense>
   );
 }

@@ -25,35 +25,56 @@ function coveredBy({ width, height, matrix: m }: CropFrame): HalfPlane[] {
   ];
 }
 
-/** Determinant of three rows. */
-const determinant = (p: readonly number[], q: readonly number[], r: readonly number[]): number =>
-  p[0] * (q[1] * r[2] - q[2] * r[1]) -
-  p[1] * (q[0] * r[2] - q[2] * r[0]) +
-  p[2] * (q[0] * r[1] - q[1] * r[0]);
+type Point = readonly [x: number, y: number];
+
+/** Signed distance of a point from the border of a half plane, positive outside. */
+const outside = ([a, b, c]: HalfPlane, [x, y]: Point): number => (a * x + b * y - c) / Math.hypot(a, b);
 
 /**
- * The half planes that bound what all of them share: the convex region is clipped by one after the other (Sutherland & Hodgman 1974) and
- * those that lie along its border are kept. A rectangle lies in the region when it keeps to these.
+ * The part of a convex polygon that lies in a half plane (Sutherland & Hodgman 1974).
+ * @param far distances up to this count as on the border
+ */
+function clipped(polygon: readonly Point[], plane: HalfPlane, far: number): Point[] {
+  const kept: Point[] = [];
+  polygon.forEach((p, i) => {
+    const q = polygon[(i + 1) % polygon.length];
+    const [dp, dq] = [outside(plane, p), outside(plane, q)];
+    if (dp <= far) kept.push(p);
+    if ((dp < -far && dq > far) || (dp > far && dq < -far)) {
+      const t = dp / (dp - dq);
+      kept.push([p[0] + t * (q[0] - p[0]), p[1] + t * (q[1] - p[1])]);
+    }
+  });
+  return kept;
+}
+
+/** Area of a polygon (shoelace formula). */
+const areaOf = (polygon: readonly Point[]): number =>
+  Math.abs(
+    polygon.reduce((sum, [x, y], i) => {
+      const [u, v] = polygon[(i + 1) % polygon.length];
+      return sum + x * v - u * y;
+    }, 0),
+  ) / 2;
+
+/** Corners of a rectangle between its outer pixel centres, in turn. */
+const cornersOf = ({ x, y, width, height }: Rectangle): Point[] => [
+  [x, y],
+  [x + width - 1, y],
+  [x + width - 1, y + height - 1],
+  [x, y + height - 1],
+];
+
+/**
+ * The half planes that bound what all of them share: the convex region is clipped by one after the other and those that lie along its
+ * border are kept. A rectangle lies in the region when it keeps to these.
  * @param corners of a rectangle that holds the region
  */
-function bounding(planes: readonly HalfPlane[], corners: readonly (readonly number[])[]): HalfPlane[] {
+function bounding(planes: readonly HalfPlane[], corners: readonly Point[]): HalfPlane[] {
   const far = 1e-6 * Math.max(...corners.flat().map(Math.abs), 1);
-  const ring = [corners[0], corners[1], corners[3], corners[2]];
-  let polygon = ring.map(([x, y]) => [x, y]);
-  const outside = ([a, b, c]: HalfPlane, [x, y]: readonly number[]): number =>
-    (a * x + b * y - c) / Math.hypot(a, b);
+  let polygon = [...corners];
   for (const plane of planes) {
-    const next: number[][] = [];
-    polygon.forEach((p, i) => {
-      const q = polygon[(i + 1) % polygon.length];
-      const [dp, dq] = [outside(plane, p), outside(plane, q)];
-      if (dp <= far) next.push(p);
-      if ((dp < -far && dq > far) || (dp > far && dq < -far)) {
-        const t = dp / (dp - dq);
-        next.push([p[0] + t * (q[0] - p[0]), p[1] + t * (q[1] - p[1])]);
-      }
-    });
-    polygon = next;
+    polygon = clipped(polygon, plane, far);
     if (polygon.length < 3) return [...planes];
   }
   return planes.filter((plane) => polygon.some((p) => Math.abs(outside(plane, p)) <= 10 * far));
@@ -68,34 +89,37 @@ interface Box {
 
 /**
  * The largest box of one ratio inside the half planes: a linear programme in centre and half height, solved by trying every
- * triple of tight constraints (there are a few dozen half planes).
+ * triple of tight constraints (there are about a dozen half planes).
  */
 function largestOfRatio(planes: readonly HalfPlane[], ratio: number): Box | undefined {
-  const rows = planes.map(([a, b, c]) => [a, b, Math.abs(a) * ratio + Math.abs(b), c]);
+  // what a box takes of a half plane for each unit of its half height
+  const takes = planes.map(([a, b]) => Math.abs(a) * ratio + Math.abs(b));
+  const holds = (cx: number, cy: number, half: number): boolean =>
+    planes.every(([a, b, c], i) => a * cx + b * cy + takes[i] * half <= c + 1e-7 * (1 + Math.abs(c)));
   let best: Box | undefined;
-  const n = rows.length;
+  const n = planes.length;
   for (let i = 0; i < n; i++)
-    for (let j = i + 1; j < n; j++)
+    for (let j = i + 1; j < n; j++) {
+      const [a, b, c] = planes[i];
+      const [d, e, f] = planes[j];
+      // the line on which both are tight: cross products of their rows, by Cramer's rule with the third
+      const ab = a * e - b * d;
+      const ac = a * f - c * d;
+      const bc = b * f - c * e;
+      const at = a * takes[j] - takes[i] * d;
+      const bt = b * takes[j] - takes[i] * e;
+      const ct = c * takes[j] - takes[i] * f;
       for (let k = j + 1; k < n; k++) {
-        const [p, q, r] = [rows[i], rows[j], rows[k]];
-        const det = determinant(p, q, r);
+        const [g, h, l] = planes[k];
+        const det = g * bt - h * at + takes[k] * ab;
         if (Math.abs(det) < 1e-12) continue;
-        const swap = (column: number): number => {
-          const put = (row: readonly number[]): number[] =>
-            row.slice(0, 3).map((v, at) => (at === column ? row[3] : v));
-          return determinant(put(p), put(q), put(r)) / det;
-        };
-        const half = swap(2);
+        const half = (g * bc - h * ac + l * ab) / det;
         if (!(half > (best?.half ?? 0))) continue;
-        const cx = swap(0);
-        const cy = swap(1);
-        if (
-          rows.every(
-            (row) => row[0] * cx + row[1] * cy + row[2] * half <= row[3] + 1e-7 * (1 + Math.abs(row[3])),
-          )
-        )
-          best = { cx, cy, half };
+        const cx = (l * bt - h * ct - takes[k] * bc) / det;
+        const cy = (g * ct - l * at + takes[k] * ac) / det;
+        if (holds(cx, cy, half)) best = { cx, cy, half };
       }
+    }
   return best;
 }
 
@@ -142,10 +166,7 @@ export function commonRectangle(
 ): Rectangle | undefined {
   const own = coveredBy({ ...reference, matrix: [1, 0, 0, 0, 1, 0, 0, 0, 1] });
   // half planes that hold on the whole reference cannot be tight, and cost cubic time
-  const corners = [0, 1, 2, 3].map((k) => [
-    (k & 1) * (reference.width - 1),
-    (k >> 1) * (reference.height - 1),
-  ]);
+  const corners = cornersOf({ x: 0, y: 0, ...reference });
   const cutting = frames
     .flatMap(coveredBy)
     .filter(([a, b, c]) => corners.some(([x, y]) => a * x + b * y > c + 1e-9 * (1 + Math.abs(c))));
@@ -171,25 +192,25 @@ export function commonRectangle(
 /** Golden-section search over the logarithm of the ratio; the area is unimodal there (a concave programme). */
 function bestRatio(area: (ratio: number) => number): number {
   const golden = (Math.sqrt(5) - 1) / 2;
+  const at = (log: number) => ({ log, area: area(Math.exp(log)) });
   let a = Math.log(0.2);
   let b = Math.log(5);
-  for (let i = 0; i < 40; i++) {
-    const p = b - golden * (b - a);
-    const q = a + golden * (b - a);
-    if (area(Math.exp(p)) < area(Math.exp(q))) a = p;
-    else b = q;
-  }
+  let p = at(b - golden * (b - a));
+  let q = at(a + golden * (b - a));
+  for (let i = 0; i < 40; i++)
+    if (p.area < q.area) {
+      a = p.log;
+      [p, q] = [q, at(a + golden * (b - a))];
+    } else {
+      b = q.log;
+      [q, p] = [p, at(b - golden * (b - a))];
+    }
   return Math.exp((a + b) / 2);
 }
 
-/** Share of the rectangle that every frame covers, 0…1, sampled on a grid of about 20 000 points. */
+/** Share of the rectangle that every frame covers, 0…1, between pixel centres. */
 export function sharedByAll(rectangle: Rectangle, frames: readonly CropFrame[]): number {
-  const step = Math.max(1, Math.sqrt((rectangle.width * rectangle.height) / 20000));
-  const planes = frames.flatMap(coveredBy);
-  let inside = 0;
-  let total = 0;
-  for (let y = rectangle.y; y <= rectangle.y + rectangle.height - 1; y += step)
-    for (let x = rectangle.x; x <= rectangle.x + rectangle.width - 1; x += step, total++)
-      if (planes.every(([a, b, c]) => a * x + b * y <= c + 1e-6)) inside++;
-  return total > 0 ? inside / total : 0;
+  const corners = cornersOf(rectangle);
+  const polygon = frames.flatMap(coveredBy).reduce<Point[]>((left, p) => clipped(left, p, 1e-6), corners);
+  return areaOf(corners) > 0 ? areaOf(polygon) / areaOf(corners) : 0;
 }

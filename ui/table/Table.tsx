@@ -1,18 +1,10 @@
 'use client';
-import {
-  type PointerEvent,
-  type ReactNode,
-  useCallback,
-  useEffect,
-  useMemo,
-  useRef,
-  useState,
-  useSyncExternalStore,
-} from 'react';
+import { type PointerEvent, type ReactNode, useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { styled } from 'styled-components';
 import { type Rectangle } from '@/core/raster/raster';
 import { type View } from '@/core/view/viewScene';
 import { COLOUR, focusRing } from '../tokens';
+import { useFollowed } from '../useFollowed';
 import { drawTable } from './drawTable';
 import { type RenderArea, sheetLoader } from './sheetLoader';
 import { type SceneSource } from './sceneSource';
@@ -100,8 +92,7 @@ const BLINK_MS = 550;
 
 /** Only the size of a scene places it on the table: its pixels come and go without the rest. */
 function useSceneSize(source: SceneSource, side: 'width' | 'height'): number | undefined {
-  const now = useCallback(() => source.get().scene?.[side], [source, side]);
-  return useSyncExternalStore(source.subscribe, now, now);
+  return useFollowed(source, ({ scene }) => scene?.[side]);
 }
 
 /** The picture on neutral grey: wheel or pinch zooms about the pointer, dragging pans, arrows pan, + and − zoom. */

@@ -1,0 +1,14 @@
+import { styled } from 'styled-components';
+
+export const Message = styled.main`
+  padding: 48px;
+  max-width: 60ch;
+  display: flex;
+  flex-direction: column;
+  gap: 16px;
+`;
+
+/** What stands on the page until the bench does. */
+export function Waiting() {
+  return <Message aria-busy>Opening the project …</Message>;
+}
