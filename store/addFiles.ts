@@ -66,7 +66,8 @@ export async function addFiles(
   files: readonly NewFile[],
   keep: (hash: string, bytes: Uint8Array) => Promise<void>,
 ): Promise<void> {
-  const { pool, store, actions, calmly } = bench;
+  const { pool, store, actions, screen } = bench;
+  const { calmly } = screen;
   await actions.during(
     `Reading ${files.length} ${files.length === 1 ? 'file' : 'files'}`,
     async (signal, progress) => {
@@ -192,7 +193,8 @@ export async function restoreFrames(
   bench: Bench,
   original: (hash: string) => Promise<Uint8Array | undefined>,
 ): Promise<void> {
-  const { pool, store, actions, calmly } = bench;
+  const { pool, store, actions, screen } = bench;
+  const { calmly } = screen;
   const { frames } = store.getState().history.project;
   if (frames.length === 0) return;
   await actions.during('Opening the frames', async (signal, progress) => {

@@ -125,9 +125,19 @@ export interface BenchParts {
   readonly pool: WorkerPool;
   readonly stored: StoredProject;
   readonly save: (stored: StoredProject) => Promise<void>;
-  /** how changes that no hand made reach the screen: it may draw them in pieces, as it has time; at once when left out */
-  readonly calmly?: (change: () => void) => void;
+  /** at once when left out */
+  readonly screen?: Screen;
 }
+
+/** How what happens without a hand goes with the screen, whose thread must stay free for the hand. */
+export interface Screen {
+  /** makes a change that may be drawn in pieces, as there is time */
+  readonly calmly: (change: () => void) => void;
+  /** does something once what changed is drawn: workers would take the cores from it */
+  readonly afterwards: (then: () => void) => void;
+}
+
+const AT_ONCE: Screen = { calmly: (change) => change(), afterwards: (then) => then() };
 
 export interface Bench extends Required<BenchParts> {
   readonly store: StoreApi<BenchState>;
@@ -141,7 +151,8 @@ const WRITE_AFTER = 120;
 
 /** Opens a project on the bench: state, edits with undo, autosave, and the pursuit of what the recipe asks for. */
 export function openBench(parts: BenchParts): Bench {
-  const { pool, stored, save, calmly = (change) => change() } = parts;
+  const { pool, stored, save, screen = AT_ONCE } = parts;
+  const { calmly } = screen;
   const { project, past, future, session } = stored;
   const store = createStore<BenchState>(() => ({
     history: { project, past, future },
@@ -161,6 +172,7 @@ export function openBench(parts: BenchParts): Bench {
   const report = (sentence: string): void =>
     store.setState((s) => ({ problems: [...s.problems.filter((p) => p !== sentence), sentence] }));
 
+  let pursues = false;
   const pursue = (): void => {
     if (closed) return;
     const state = store.getState();
@@ -184,6 +196,8 @@ export function openBench(parts: BenchParts): Bench {
     stage
       .run(pool, controller.signal, progress)
       .then((settle) => {
+        // what changed meanwhile may ask for something else
+        if (pursues) pursue();
         if (running !== mine) return;
         running = undefined;
         calmly(() => store.setState((s) => ({ ...settle(s), work: undefined })));
@@ -194,6 +208,15 @@ export function openBench(parts: BenchParts): Bench {
         store.setState({ paused: true, work: undefined });
         report(problemSentence(thrown, stage.text || 'Rendering'));
       });
+  };
+
+  const pursueSoon = (): void => {
+    if (pursues) return;
+    pursues = true;
+    screen.afterwards(() => {
+      pursues = false;
+      pursue();
+    });
   };
 
   // one write at a time; what changed meanwhile is written by the next one
@@ -260,7 +283,7 @@ export function openBench(parts: BenchParts): Bench {
       state.session.look !== before.session.look ||
       state.session.station !== before.session.station
     )
-      pursue();
+      pursueSoon();
   });
 
   const actions: BenchActions = {
@@ -323,5 +346,5 @@ export function openBench(parts: BenchParts): Bench {
       running?.controller.abort();
     },
   };
-  return { pool, stored, save, calmly, store, actions, shown: followScene() };
+  return { pool, stored, save, screen, store, actions, shown: followScene() };
 }

@@ -1,7 +1,7 @@
 import { emptyProject } from '@/core/recipe/project';
 import { parseProject } from '@/core/recipe/parseProject';
 import { Problem } from '@/core/proof/problem';
-import { type Bench, openBench } from './bench';
+import { type Bench, openBench, type Screen } from './bench';
 import { type WorkerPool } from '@/engine/workerPool';
 import { addFiles, restoreFrames } from './addFiles';
 import { loadOriginal, loadProject, saveOriginal, saveProject, type StoredProject } from './database';
@@ -27,7 +27,7 @@ function fresh(id: string, title: string): StoredProject {
 export async function openProject(
   id: string,
   pool: WorkerPool,
-  calmly?: (change: () => void) => void,
+  screen?: Screen,
 ): Promise<Bench> {
   const stored = await loadProject(id);
   if (stored) {
@@ -35,7 +35,7 @@ export async function openProject(
     // steps that an earlier version wrote may not fit what it has become
     const same = stored.project.version === project.version;
     const steps = same ? {} : { past: [], future: [] };
-    const bench = openBench({ pool, stored: { ...stored, project, ...steps }, save: saveProject, calmly });
+    const bench = openBench({ pool, stored: { ...stored, project, ...steps }, save: saveProject, screen });
     void restoreFrames(bench, loadOriginal);
     return bench;
   }
@@ -45,7 +45,7 @@ export async function openProject(
     throw new Problem('This project is not in this browser. Open its project file from the shelf.');
   const made = fresh(id, offered.title);
   const project = { ...made.project, task: offered.task };
-  const bench = openBench({ pool, stored: { ...made, project }, save: saveProject, calmly });
+  const bench = openBench({ pool, stored: { ...made, project }, save: saveProject, screen });
   const files = offered.frames.map(({ file, url }) => ({ name: file, read: () => fetched(url) }));
   void addFiles(bench, files, saveOriginal);
   return bench;

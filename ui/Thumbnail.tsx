@@ -1,10 +1,7 @@
 'use client';
-import { useLayoutEffect, useRef } from 'react';
+import { useEffect, useRef } from 'react';
 import { type EncodedImage } from '@/core/raster/encodedImage';
 import { inTurn } from './inTurn';
-
-/** What was drawn of an image once: the same frame stands in the trays of several stations. */
-const drawn = new WeakMap<EncodedImage, ImageData>();
 
 /** The pixels of an image as a canvas wants them. */
 function canvasPixels(
@@ -26,18 +23,14 @@ function canvasPixels(
 /** A small picture drawn from decoded pixels. */
 export function Thumbnail({ image, label }: { image: EncodedImage; label: string }) {
   const canvas = useRef<HTMLCanvasElement>(null);
-  useLayoutEffect(() => {
-    const context = canvas.current?.getContext('2d');
-    if (!context) return;
-    const put = (pixels: ImageData): void => context.putImageData(pixels, 0, 0);
-    const known = drawn.get(image);
-    if (known) return put(known);
-    return inTurn(() => {
-      const pixels = canvasPixels(context, image);
-      drawn.set(image, pixels);
-      put(pixels);
-    });
-  }, [image]);
+  useEffect(
+    () =>
+      inTurn(() => {
+        const context = canvas.current?.getContext('2d');
+        context?.putImageData(canvasPixels(context, image), 0, 0);
+      }),
+    [image],
+  );
   return (
     <canvas
       ref={canvas}

@@ -22,25 +22,3 @@ test('a small picture keeps the opacity of a cut-out, and is solid without one',
   expect([...drawn[0]]).toEqual([10, 20, 30, 255, 40, 50, 60, 255]);
   expect([...drawn[1]]).toEqual([10, 20, 30, 0, 40, 50, 60, 200]);
 });
-
-test('a picture that was drawn once is there at once the next time', async () => {
-  let made = 0;
-  let put = 0;
-  const context = {
-    createImageData: (width: number, height: number) => {
-      made++;
-      return { data: new Uint8ClampedArray(4 * width * height) };
-    },
-    putImageData: () => put++,
-  };
-  jest
-    .spyOn(HTMLCanvasElement.prototype, 'getContext')
-    .mockReturnValue(context as unknown as CanvasRenderingContext2D);
-  const image = emptyImage(3, 2, 255);
-  const { unmount } = render(<Thumbnail image={image} label="first" />);
-  await waitFor(() => expect(put).toBe(1));
-  unmount();
-  render(<Thumbnail image={image} label="again" />);
-  expect(put).toBe(2);
-  expect(made).toBe(1);
-});

@@ -5,7 +5,7 @@ import { lazy, startTransition, Suspense, useEffect, useState } from 'react';
 import { problemSentence } from '@/core/proof/problem';
 import { browserPool } from '@/engine/browserPool';
 import { type WorkerPool } from '@/engine/workerPool';
-import { type Bench } from '@/store/bench';
+import { type Bench, type Screen } from '@/store/bench';
 import { keepPreview } from '@/store/keepPreview';
 import { openProject } from '@/store/openProject';
 import { holdProject } from '@/store/projectLock';
@@ -16,6 +16,15 @@ import { Message, Waiting } from './Waiting';
 
 // the workers start, and the first files are read, while the screen itself is still loading
 const early = typeof window === 'undefined' ? undefined : loadScreen();
+/** milliseconds that a next step waits at most for the page to have drawn the last one */
+const DRAWN_WITHIN = 200;
+const SCREEN: Screen = {
+  calmly: startTransition,
+  afterwards: (then) =>
+    document.hidden || typeof requestIdleCallback === 'undefined'
+      ? then()
+      : requestIdleCallback(then, { timeout: DRAWN_WITHIN }),
+};
 /** the workers of the first project that is opened */
 let earlyPool = typeof window === 'undefined' || !self.crossOriginIsolated ? undefined : browserPool();
 earlyPool?.wake();
@@ -50,7 +59,7 @@ export function BenchLoader() {
       const viewer = browserPool(1);
       const ended = (): void => [pool, viewer].forEach((p) => p.close());
       close = () => (hold.release(), ended());
-      const bench = await openProject(id, pool, startTransition);
+      const bench = await openProject(id, pool, SCREEN);
       if (gone) return bench.actions.close();
       const stop = keepPreview(bench);
       const flush = bench.actions.flush;
