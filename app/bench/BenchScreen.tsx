@@ -1,6 +1,6 @@
 'use client';
 import { useRouter } from 'next/navigation';
-import { memo, useCallback, useMemo, useState } from 'react';
+import { memo, useCallback, useEffect, useMemo, useState } from 'react';
 import { styled } from 'styled-components';
 import { type Place } from '@/core/proof/finding';
 import { pictureGrid } from '@/core/recipe/pictureGrid';
@@ -56,6 +56,7 @@ import { fitAll, showPlace, type Size, type Viewport } from '@/ui/table/viewport
 import { COLOUR } from '@/ui/tokens';
 import { benchCommands } from './benchCommands';
 import { DropArea } from './DropArea';
+import { loadRest } from './loadInPieces';
 import { LookBar } from './LookBar';
 import { Problems } from './Problems';
 import { TopBar } from './TopBar';
@@ -118,6 +119,7 @@ const FixedTrail = memo(Trail);
 /** The bench: trail, table, tray and panel around one project. */
 export function BenchScreen({ bench, viewer }: { bench: Bench; viewer: WorkerPool }) {
   const [mark, setMark] = useState<Place>();
+  useEffect(loadRest, []);
   const clearMark = useCallback(() => setMark(undefined), []);
   const [table, setTable] = useState<Size>({ width: 1, height: 1 });
   const parts = useMemo(

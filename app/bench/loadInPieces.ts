@@ -23,12 +23,16 @@ export async function loadLoader() {
   return (await import('./BenchLoader')).BenchLoader;
 }
 
+/** What the screen of the bench can stand without at first. */
+export function loadRest(): void {
+  // what could not be loaded is asked for again where it is wanted
+  inPieces([() => import('@/ui/chart/DrawnBars'), () => import('@/ui/chart/DrawnTones')]).catch(
+    () => undefined,
+  );
+}
+
 /** The screen of the bench. */
 export async function loadScreen() {
-  await inPieces([
-    () => import('@/ui/controls/PickOne'),
-    () => import('@/ui/chart/BarChart'),
-    () => import('@/stations/layers/Panel'),
-  ]);
+  await inPieces([() => import('@/ui/controls/PickOne'), () => import('@/stations/layers/Panel')]);
   return import('./BenchScreen');
 }
