@@ -88,11 +88,10 @@ export async function addFiles(
               signal,
               limit: DECODE_LIMIT,
             });
-            calmly(() =>
-              store.setState((s) => ({
-                arriving: [...s.arriving, { file: file.name, levels: frame.levels }],
-              })),
-            );
+            // one picture, drawn at once: it is what is waited for
+            store.setState((s) => ({
+              arriving: [...s.arriving, { file: file.name, levels: frame.levels }],
+            }));
             await keep(frame.hash, bytes);
             held += pixelBytes(frame);
             // measured once the picture can be seen

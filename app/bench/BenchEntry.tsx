@@ -3,5 +3,10 @@ import dynamic from 'next/dynamic';
 import { loadLoader } from './loadInPieces';
 import { Waiting } from './Waiting';
 
+// under way before the page is drawn for the first time
+const early = typeof window === 'undefined' ? undefined : loadLoader();
+// a failure is told where the loader is waited for
+early?.catch(() => undefined);
+
 /** The bench, whose code comes in pieces. */
-export const BenchEntry = dynamic(loadLoader, { ssr: false, loading: () => <Waiting /> });
+export const BenchEntry = dynamic(() => early ?? loadLoader(), { ssr: false, loading: () => <Waiting /> });

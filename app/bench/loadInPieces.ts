@@ -1,38 +1,28 @@
-/** Waits until the page has done what else there was to do. */
-const free = (): Promise<void> => new Promise((resolve) => setTimeout(resolve));
-
-/**
- * Loads pieces of code one after the other. Code is evaluated as a whole when it is asked for: libraries and bench in one go would hold
- * the page for a fifth of a second.
+/*
+ * Code is evaluated as a whole when it has come: libraries and bench in one go would hold the page for a fifth of a second. What is asked
+ * for in several pieces comes, and is evaluated, piece by piece; what comes later finds the libraries that it shares evaluated.
  */
-async function inPieces(pieces: readonly (() => unknown)[]): Promise<void> {
-  for (const piece of pieces) {
-    await piece();
-    await free();
-  }
-}
 
-/** What opens a project; its workers start before the rest is here. */
+/** What opens a project. */
 export async function loadLoader() {
-  await inPieces([
-    // a browser loads its tables of languages when they are first asked for
-    () => Intl.DateTimeFormat.supportedLocalesOf(navigator.language),
-    () => import('@/core/recipe/parseProject'),
-    () => import('@/ui/controls/Button'),
-  ]);
-  return (await import('./BenchLoader')).BenchLoader;
-}
-
-/** What the screen of the bench can stand without at first. */
-export function loadRest(): void {
-  // what could not be loaded is asked for again where it is wanted
-  inPieces([() => import('@/ui/chart/DrawnBars'), () => import('@/ui/chart/DrawnTones')]).catch(
-    () => undefined,
-  );
+  // a browser loads its tables of languages when they are first asked for; a task of its own, while the pieces are under way
+  setTimeout(() => Intl.DateTimeFormat.supportedLocalesOf(navigator.language));
+  const pieces = [import('@/core/recipe/parseProject'), import('@/ui/controls/Button')];
+  const loader = import('./BenchLoader');
+  await Promise.all(pieces);
+  return (await loader).BenchLoader;
 }
 
 /** The screen of the bench. */
 export async function loadScreen() {
-  await inPieces([() => import('@/ui/controls/PickOne'), () => import('@/stations/layers/Panel')]);
-  return import('./BenchScreen');
+  const pieces = [import('@/ui/controls/PickOne'), import('@/stations/layers/Panel')];
+  const screen = import('./BenchScreen');
+  await Promise.all(pieces);
+  return screen;
+}
+
+/** What the screen of the bench can stand without at first. What could not be loaded is asked for again where it is wanted. */
+export function loadRest(): void {
+  for (const piece of [import('@/ui/chart/DrawnBars'), import('@/ui/chart/DrawnTones')])
+    piece.catch(() => undefined);
 }
