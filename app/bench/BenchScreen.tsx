@@ -1,6 +1,6 @@
 'use client';
 import { useRouter } from 'next/navigation';
-import { memo, useCallback, useEffect, useMemo, useState } from 'react';
+import { memo, startTransition, useCallback, useEffect, useMemo, useState } from 'react';
 import { styled } from 'styled-components';
 import { type Place } from '@/core/proof/finding';
 import { pictureGrid } from '@/core/recipe/pictureGrid';
@@ -226,7 +226,8 @@ function Layout({ mark, clearMark, table, onTable }: LayoutProps) {
     (next: Station): void => {
       clearMark();
       actions.take(undefined);
-      actions.go({ station: next, look: looksOf(next, kind)[0] });
+      // another panel, tray and overlay: drawn in pieces, so that a key pressed meanwhile is heard
+      startTransition(() => actions.go({ station: next, look: looksOf(next, kind)[0] }));
     },
     [actions, clearMark, kind],
   );
