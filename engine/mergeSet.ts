@@ -8,8 +8,7 @@ import { planFusion } from '@/core/merge/fusionPlan';
 import { type FusionMeasures, PAPER_MEASURES } from '@/core/merge/mertensWeight';
 import { EVENING, type MomentRegion, type MomentWishes } from '@/core/merge/moments/chooseMoments';
 import { chooseProjection, placeCanvas } from '@/core/merge/panorama/canvas';
-import { drawnFindings } from '@/core/merge/panorama/panoramaFindings';
-import { keptShare, panoramaCrop, panoramaShares, panoramaTiles } from '@/core/merge/panorama/planPanorama';
+import { panoramaTiles } from '@/core/merge/panorama/planPanorama';
 import { type ProjectionKind } from '@/core/merge/panorama/projection';
 import { type RectangleMesh } from '@/core/merge/rectangle/rectangleMesh';
 import { type BackgroundForm } from '@/core/merge/stack/skyBackground';
@@ -303,18 +302,10 @@ async function mergePanorama(
       onProgress?.(0.2 + (0.75 * ++done) / tiles.length);
     }),
   );
-  const crop = panoramaCrop(plan, 'free');
-  const seams = await pool.run((tasks) => tasks.seamStep(image, plan, full, fit), { signal });
-  return {
-    merged: { image, shares: panoramaShares(plan, frames.length) },
-    findings: drawnFindings(
-      fit,
-      plan,
-      seams,
-      keptShare(plan, crop),
-      frames.map((f) => f.name),
-    ),
-    crop,
-    projection,
-  };
+  const names = frames.map((f) => f.name);
+  const { shares, findings, crop } = await pool.run(
+    (tasks) => tasks.measureDrawn(image, plan, full, fit, names),
+    { signal },
+  );
+  return { merged: { image, shares }, findings, crop, projection };
 }

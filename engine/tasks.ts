@@ -49,9 +49,9 @@ import { enlargeImage, enlargeShares, type SmallPlace } from '@/core/merge/enlar
 import { borderChoices } from '@/core/merge/panorama/borderChoices';
 import { fillBorder } from '@/core/merge/panorama/fillBorder';
 import { blendTile } from '@/core/merge/panorama/blendTile';
+import { measureDrawn } from '@/core/merge/panorama/measureDrawn';
 import { planPanorama } from '@/core/merge/panorama/planPanorama';
 import { previewPanorama } from '@/core/merge/panorama/previewPanorama';
-import { seamStep } from '@/core/merge/panorama/seamStep';
 import { type BackgroundForm, removeBackground, skyBackground } from '@/core/merge/stack/skyBackground';
 import { stackBand } from '@/core/merge/stack/stackBand';
 import { stackFindings } from '@/core/merge/stack/stackFindings';
@@ -186,7 +186,7 @@ export function makeTasks(platform: Platform) {
     lateralColour,
     fillBorder,
     blendTile,
-    seamStep,
+    measureDrawn,
     chooseMoments: (
       frames: readonly LaidFrame[],
       wishes: MomentWishes,

@@ -1,6 +1,6 @@
 import { type RectangleMesh, placeOnMesh } from '../rectangle/rectangleMesh';
-import { transposed } from '../../raster/matrix3';
-import { rayOf, turned } from '../../register/rotation/cameraModel';
+import { type Matrix3, transposed } from '../../raster/matrix3';
+import { pixelOf, rayOf, type SharedLens, turned } from '../../register/rotation/cameraModel';
 import { type PanoramaFit } from '../../register/rotation/fitPanorama';
 import { type ProjectionKind, PROJECTIONS, stretchAt } from './projection';
 
@@ -30,30 +30,57 @@ export function planeAt(
 const LARGEST = 100e6;
 const SAMPLES = 40;
 
-/** Extent of all frames on a projection's plane; undefined when a part of them has no place there. */
-function extent(fit: PanoramaFit, kind: ProjectionKind): { box: number[]; whole: boolean } {
+interface Extent {
+  /** left, top, right, bottom on the plane */
+  readonly box: readonly number[];
+  /** whether all of it has a place there */
+  readonly whole: boolean;
+}
+
+/** Extent of one frame on a projection's plane, from samples of it. @param steps between samples: 1 for all of it, SAMPLES for its outline */
+function extentOfFrame(lens: SharedLens, R: Matrix3, kind: ProjectionKind, steps: number): Extent {
   const { toPlane } = PROJECTIONS[kind];
-  const { lens } = fit;
-  const box = [Infinity, Infinity, -Infinity, -Infinity];
+  const back = transposed(R);
+  let [left, top, right, bottom] = [Infinity, Infinity, -Infinity, -Infinity];
   let whole = true;
-  for (const R of fit.rotations) {
-    if (!R) continue;
-    const back = transposed(R);
-    for (let j = 0; j <= SAMPLES; j++)
-      for (let i = 0; i <= SAMPLES; i++) {
-        const ray = rayOf(lens, (i / SAMPLES) * (lens.width - 1), (j / SAMPLES) * (lens.height - 1));
-        const p = toPlane(...turned(back, ray));
-        if (!p) {
-          whole = false;
-          continue;
-        }
-        box[0] = Math.min(box[0], p[0]);
-        box[1] = Math.min(box[1], p[1]);
-        box[2] = Math.max(box[2], p[0]);
-        box[3] = Math.max(box[3], p[1]);
+  for (let j = 0; j <= SAMPLES; j++)
+    for (let i = 0; i <= SAMPLES; i += j % SAMPLES === 0 ? 1 : steps) {
+      const ray = rayOf(lens, (i / SAMPLES) * (lens.width - 1), (j / SAMPLES) * (lens.height - 1));
+      const p = toPlane(...turned(back, ray));
+      if (!p) {
+        whole = false;
+        continue;
       }
-  }
-  return { box, whole };
+      left = Math.min(left, p[0]);
+      top = Math.min(top, p[1]);
+      right = Math.max(right, p[0]);
+      bottom = Math.max(bottom, p[1]);
+    }
+  return { box: [left, top, right, bottom], whole };
+}
+
+/** Whether a frame sees straight up or down, where a cylinder has no end and longitudes meet. */
+const seesPole = (lens: SharedLens, R: Matrix3): boolean =>
+  [-1, 1].some((y) => {
+    const p = pixelOf(lens, ...turned(R, [0, y, 0]));
+    return p && p[0] >= 0 && p[1] >= 0 && p[0] <= lens.width - 1 && p[1] <= lens.height - 1;
+  });
+
+/** Extent of all frames on a projection's plane. */
+function extent({ lens, rotations }: PanoramaFit, kind: ProjectionKind): Extent {
+  const parts = rotations.flatMap((R) => {
+    if (!R) return [];
+    const outline = extentOfFrame(lens, R, kind, SAMPLES);
+    // what is drawn in one piece lies within its outline
+    const inOnePiece = outline.whole && outline.box[2] - outline.box[0] < Math.PI && !seesPole(lens, R);
+    return [inOnePiece ? outline : extentOfFrame(lens, R, kind, 1)];
+  });
+  const all = (side: number, of: (...values: number[]) => number): number =>
+    of(...parts.map((p) => p.box[side]));
+  return {
+    box: [all(0, Math.min), all(1, Math.min), all(2, Math.max), all(3, Math.max)],
+    whole: parts.every((p) => p.whole),
+  };
 }
 
 /** The canvas that holds all frames at the frames' own scale, at most 100 megapixels. @param mesh bends it to a rectangle without blank borders */

@@ -24,19 +24,26 @@ export function coveredBox(
   const { toRay } = PROJECTIONS[canvas.projection];
   const { lens } = fit;
   const rotations = fit.rotations.flatMap((R) => (R ? [R] : []));
+  if (rotations.length === 0) return undefined;
   // corners of cells: a cell counts when all four are seen
   const corners = new Uint8Array((w + 1) * (h + 1));
+  const sees = (R: Matrix3, ray: readonly [number, number, number]): boolean => {
+    const p = pixelOf(lens, ...turned(R, ray));
+    return p !== undefined && p[0] >= 0 && p[1] >= 0 && p[0] <= lens.width - 1 && p[1] <= lens.height - 1;
+  };
+  // the frame that saw the last corner most likely sees the next
+  let last = rotations[0];
   for (let y = 0, k = 0; y <= h; y++)
     for (let x = 0; x <= w; x++, k++) {
       const [u, v] = transform(straighten, x * step, y * step);
       const ray = toRay(...planeAt(canvas, u, v));
       if (!ray) continue;
-      corners[k] = rotations.some((R) => {
-        const p = pixelOf(lens, ...turned(R, ray));
-        return p && p[0] >= 0 && p[1] >= 0 && p[0] <= lens.width - 1 && p[1] <= lens.height - 1;
-      })
-        ? 1
-        : 0;
+      if (!sees(last, ray)) {
+        const R = rotations.find((own) => own !== last && sees(own, ray));
+        if (!R) continue;
+        last = R;
+      }
+      corners[k] = 1;
     }
   const covered = new Uint8Array(w * h);
   for (let y = 0, k = 0; y < h; y++)
