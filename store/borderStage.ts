@@ -25,11 +25,12 @@ export function borderStage(state: BenchState, project: Project): Stage | undefi
       const seconds = (performance.now() - started) / 1000;
       return (now) => ({
         history: logMade(
-          amend(now.history, (draft) => {
+          amend(now.history, (was) =>
             // without a place for any frame there is nothing to bend
-            if (draft.panorama && mesh) draft.panorama.mesh = mesh as typeof draft.panorama.mesh;
-            else draft.set.other.border = 'crop';
-          }),
+            was.panorama && mesh
+              ? { ...was, panorama: { ...was.panorama, mesh } }
+              : { ...was, set: { ...was.set, other: { ...was.set.other, border: 'crop' } } },
+          ),
           'Bent the border to a rectangle',
           seconds,
           [],

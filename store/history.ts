@@ -1,4 +1,4 @@
-import { applyPatches, type Draft, enablePatches, type Patch, produceWithPatches } from 'immer';
+import { applyPatches, type Draft, enablePatches, freeze, type Patch, produceWithPatches } from 'immer';
 import { type Project } from '@/core/recipe/project';
 
 enablePatches();
@@ -73,9 +73,8 @@ export function redo(history: History): History {
 }
 
 /** Changes the project without a step: measured facts that follow from the recipe anyway. */
-export function amend(history: History, edit: (draft: Draft<Project>) => void): History {
-  const [project] = produceWithPatches(history.project, (draft) => {
-    edit(draft);
-  });
+export function amend(history: History, change: (project: Project) => Project): History {
+  // frozen here: hundreds of measured tiles would else be searched for drafts by the next edit
+  const project = freeze(change(history.project), true);
   return project === history.project ? history : { ...history, project };
 }

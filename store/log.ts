@@ -1,4 +1,3 @@
-import { type Draft } from 'immer';
 import { type Finding } from '@/core/proof/finding';
 import { type LoggedFinding, type LogEntry } from '@/core/recipe/project';
 import { type Settings, settingsOf } from '@/core/recipe/settings';
@@ -10,11 +9,12 @@ const LONGEST_STEP = 600;
 
 /** Adds a line to the record, newest last; the oldest of very many give way. */
 function addLine(history: History, line: Omit<LogEntry, 'time'>): History {
-  return amend(history, (draft) => {
-    draft.changed = new Date().toISOString();
-    draft.log.push({ time: draft.changed, ...line } as Draft<LogEntry>);
-    if (draft.log.length > LONGEST_LOG) draft.log.splice(0, draft.log.length - LONGEST_LOG);
-  });
+  const time = new Date().toISOString();
+  return amend(history, (project) => ({
+    ...project,
+    changed: time,
+    log: [...project.log, { time, ...line }].slice(-LONGEST_LOG),
+  }));
 }
 
 const RANK = { fail: 0, watch: 1, pass: 2 } as const;
@@ -69,9 +69,10 @@ export function logEdit(before: History, after: History, text: string): History 
 export function logJoined(before: History, after: History): History {
   const of = changedStep(before, after);
   if (!of) return after;
-  return amend(after, (draft) => {
-    const last = draft.log[draft.log.length - 1];
-    if (last?.settings) last.settings = settingsOf(after.project, of) as Draft<Settings>;
+  return amend(after, (project) => {
+    const last = project.log[project.log.length - 1];
+    if (!last?.settings) return project;
+    return { ...project, log: [...project.log.slice(0, -1), { ...last, settings: settingsOf(project, of) }] };
   });
 }
 

@@ -150,9 +150,10 @@ function fitStage(state: BenchState, project: Project): Stage | undefined {
       );
       const seconds = (performance.now() - started) / 1000;
       return (now) => {
-        const history = amend(now.history, (draft) => {
-          draft.fits = { ...draft.fits, ...(Object.fromEntries(fits) as typeof draft.fits) };
-        });
+        const history = amend(now.history, (was) => ({
+          ...was,
+          fits: { ...was.fits, ...Object.fromEntries(fits) },
+        }));
         const found = findingsOfFit(history.project) ?? [];
         return { history: logMade(history, `Fitted ${missing.length} frames`, seconds, found) };
       };
@@ -208,7 +209,7 @@ function fitSetStage(
       );
       const seconds = (performance.now() - started) / 1000;
       return (now) => {
-        const history = amend(now.history, (draft) => {
+        const history = amend(now.history, ({ panorama: _, ...was }) => {
           const fits = used.flatMap((frame, i) => {
             const own = fit.registrations[i];
             const others = views.find(({ head }) => head === frame)?.frames ?? [];
@@ -218,10 +219,11 @@ function fitSetStage(
               return [keyOf(f), within ? throughView(own, within) : own] as const;
             });
           });
-          draft.fits = { ...draft.fits, ...(Object.fromEntries(fits) as typeof draft.fits) };
-          if (fit.panorama)
-            draft.panorama = { frames: used.map((f) => f.id), fit: fit.panorama } as typeof draft.panorama;
-          else delete draft.panorama;
+          return {
+            ...was,
+            fits: { ...was.fits, ...Object.fromEntries(fits) },
+            ...(fit.panorama ? { panorama: { frames: used.map((f) => f.id), fit: fit.panorama } } : {}),
+          };
         });
         const found = findingsOfFit(history.project) ?? [];
         return { history: logMade(history, `Fitted ${used.length} frames`, seconds, found) };

@@ -24,11 +24,7 @@ function fresh(id: string, title: string): StoredProject {
  * Puts a stored project on the bench and starts decoding its frames. The demo is made on its first visit, from the server's files.
  * @throws Problem when there is no such project or it is broken
  */
-export async function openProject(
-  id: string,
-  pool: WorkerPool,
-  screen?: Screen,
-): Promise<Bench> {
+export async function openProject(id: string, pool: WorkerPool, screen?: Screen): Promise<Bench> {
   const stored = await loadProject(id);
   if (stored) {
     const project = parseProject(stored.project, stored.project.title);

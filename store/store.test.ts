@@ -124,7 +124,7 @@ describe('history', () => {
 
   test('measured facts join the project without a step', () => {
     const start = startHistory(sampleProject());
-    const amended = amend(start, (draft) => void (draft.fits = {}));
+    const amended = amend(start, (project) => ({ ...project, fits: {} }));
     expect(amended.past).toHaveLength(0);
     expect(amended.project.fits).toEqual({});
   });

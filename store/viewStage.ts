@@ -43,9 +43,7 @@ export function viewStage(state: BenchState, project: Project): Stage | undefine
       return (now) => ({
         views: { ...now.views, ...Object.fromEntries(made) },
         history: logMade(
-          amend(now.history, (draft) => {
-            draft.fits = { ...draft.fits, ...(Object.fromEntries(fits) as typeof draft.fits) };
-          }),
+          amend(now.history, (was) => ({ ...was, fits: { ...was.fits, ...Object.fromEntries(fits) } })),
           `Merged the brackets of ${made.length} views`,
           seconds,
           [],

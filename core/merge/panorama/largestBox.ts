@@ -21,6 +21,7 @@ export function largestBox(
       while (stack.length > 0 && run[stack[stack.length - 1]] >= run[x]) {
         const tall = run[stack.pop() ?? 0];
         const left = stack.length > 0 ? stack[stack.length - 1] + 1 : 0;
+        if (tall * (x - left) <= most) continue;
         const box = fitted({ x: left, y: y - tall + 1, width: x - left, height: tall }, ratio);
         const area = box.width * box.height * (ratio === 'free' ? 1 : 1 - ASIDE * aside(box, width, height));
         if (area > most) {
