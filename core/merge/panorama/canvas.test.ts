@@ -1,7 +1,7 @@
 import { describe, expect, test } from '@jest/globals';
 import { IDENTITY, transposed } from '../../raster/matrix3';
 import { randomSource } from '../../raster/random';
-import { rayOf, turnAbout, turned } from '../../register/rotation/cameraModel';
+import { pixelOf, rayOf, turnAbout, turned } from '../../register/rotation/cameraModel';
 import { type PanoramaFit } from '../../register/rotation/fitPanorama';
 import { chooseProjection, placeCanvas } from './canvas';
 import { coveredBox } from './coveredBox';
@@ -72,16 +72,8 @@ test('the box that frames cover is seen by some frame in every pixel of its rim'
       (y + canvas.top) / canvas.scale,
     );
     return fit.rotations.some((R) => {
-      if (!R || !ray) return false;
-      const [u, v, z] = turned(R, [ray[0], ray[1], ray[2]]);
-      if (z <= 0) return false;
-      const half = Math.hypot(lens.width, lens.height) / 2;
-      const [a, b] = [(lens.focalPx * u) / z, (lens.focalPx * v) / z];
-      const bend = 1 + (lens.k1 * (a * a + b * b)) / half ** 2;
-      return (
-        Math.abs(a * bend) <= (lens.width - 1) / 2 + 0.01 &&
-        Math.abs(b * bend) <= (lens.height - 1) / 2 + 0.01
-      );
+      const p = R && ray && pixelOf(lens, ...turned(R, [ray[0], ray[1], ray[2]]));
+      return p && Math.min(p[0], p[1], lens.width - 1 - p[0], lens.height - 1 - p[1]) > -0.01;
     });
   };
   for (let x = box.x; x < box.x + box.width; x++)

@@ -1,6 +1,6 @@
 import { type RectangleMesh, placeOnMesh } from '../rectangle/rectangleMesh';
 import { type Matrix3, transposed } from '../../raster/matrix3';
-import { pixelOf, rayOf, type SharedLens, turned } from '../../register/rotation/cameraModel';
+import { rayOf, seesDirection, type SharedLens, turned } from '../../register/rotation/cameraModel';
 import { type PanoramaFit } from '../../register/rotation/fitPanorama';
 import { type ProjectionKind, PROJECTIONS, stretchAt } from './projection';
 
@@ -61,10 +61,7 @@ function extentOfFrame(lens: SharedLens, R: Matrix3, kind: ProjectionKind, steps
 
 /** Whether a frame sees straight up or down, where a cylinder has no end and longitudes meet. */
 const seesPole = (lens: SharedLens, R: Matrix3): boolean =>
-  [-1, 1].some((y) => {
-    const p = pixelOf(lens, ...turned(R, [0, y, 0]));
-    return p && p[0] >= 0 && p[1] >= 0 && p[0] <= lens.width - 1 && p[1] <= lens.height - 1;
-  });
+  seesDirection(lens, R, [0, -1, 0]) || seesDirection(lens, R, [0, 1, 0]);
 
 /** Extent of all frames on a projection's plane. */
 function extent({ lens, rotations }: PanoramaFit, kind: ProjectionKind): Extent {

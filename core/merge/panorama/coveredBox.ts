@@ -1,6 +1,6 @@
 import { type Matrix3, transform } from '../../raster/matrix3';
 import { type Rectangle } from '../../raster/raster';
-import { pixelOf, turned } from '../../register/rotation/cameraModel';
+import { seesDirection } from '../../register/rotation/cameraModel';
 import { type PanoramaFit } from '../../register/rotation/fitPanorama';
 import { type PanoramaCanvas, planeAt } from './canvas';
 import { largestBox } from './largestBox';
@@ -9,8 +9,10 @@ import { PROJECTIONS } from './projection';
 const CELLS = 260;
 type Ray = readonly [x: number, y: number, z: number];
 
-/** cells along a block */
-const BLOCK = 4;
+/** cells along a block that is looked at first, a power of two */
+const BLOCK = 16;
+/** what is seen of a block of so many cells and none of its corners is left out */
+const SLIVER = 4;
 
 /**
  * The largest level rectangle of a panorama that its frames cover, from the fit alone.
@@ -31,31 +33,37 @@ export function coveredBox(
   if (rotations.length === 0) return undefined;
   const rayAt = (x: number, y: number): Ray | undefined =>
     toRay(...planeAt(canvas, ...transform(straighten, x * step, y * step)));
-  const sees = (R: Matrix3, ray: Ray): boolean => {
-    const p = pixelOf(lens, ...turned(R, ray));
-    return p !== undefined && p[0] >= 0 && p[1] >= 0 && p[0] <= lens.width - 1 && p[1] <= lens.height - 1;
-  };
   // the frame that saw the last place most likely sees the next
   let last = rotations[0];
   const seen = (rays: readonly Ray[]): boolean => {
-    if (rays.every((ray) => sees(last, ray))) return true;
-    const other = rotations.find((R) => R !== last && rays.every((ray) => sees(R, ray)));
+    if (rays.every((ray) => seesDirection(lens, last, ray))) return true;
+    const other = rotations.find((R) => R !== last && rays.every((ray) => seesDirection(lens, R, ray)));
     last = other ?? last;
     return other !== undefined;
   };
-  // corners of cells: a cell counts when all four are seen. What one frame sees all corners of it sees all of, its border hardly bends
+  // corners of cells: a cell counts when all four are seen
   const corners = new Uint8Array((w + 1) * (h + 1));
-  for (let top = 0; top <= h; top += BLOCK)
-    for (let left = 0; left <= w; left += BLOCK) {
-      const [right, bottom] = [Math.min(w, left + BLOCK - 1), Math.min(h, top + BLOCK - 1)];
-      const rim = [rayAt(left, top), rayAt(right, top), rayAt(left, bottom), rayAt(right, bottom)];
-      const whole = rim.every((ray) => ray !== undefined) && seen(rim);
-      for (let y = top; y <= bottom; y++)
-        for (let x = left; x <= right; x++) {
-          const ray = whole || rayAt(x, y);
-          corners[y * (w + 1) + x] = ray === true || (ray && seen([ray])) ? 1 : 0;
-        }
+  const look = (left: number, top: number, size: number): void => {
+    if (left > w || top > h) return;
+    const [right, bottom] = [Math.min(w, left + size - 1), Math.min(h, top + size - 1)];
+    const rays: Ray[] = [];
+    for (const y of top < bottom ? [top, bottom] : [top])
+      for (const x of left < right ? [left, right] : [left]) {
+        const ray = rayAt(x, y);
+        if (ray) rays.push(ray);
+      }
+    const all = (top < bottom ? 2 : 1) * (left < right ? 2 : 1);
+    // a frame's border hardly bends within a block: what one frame sees all corners of it sees all of
+    if (rays.length === all && seen(rays)) {
+      for (let y = top; y <= bottom; y++) corners.fill(1, y * (w + 1) + left, y * (w + 1) + right + 1);
+      return;
     }
+    if (size === 1 || (size <= SLIVER && !rays.some((ray) => seen([ray])))) return;
+    const half = size / 2;
+    for (const y of [top, top + half]) for (const x of [left, left + half]) look(x, y, half);
+  };
+  for (let top = 0; top <= h; top += BLOCK)
+    for (let left = 0; left <= w; left += BLOCK) look(left, top, BLOCK);
   const covered = new Uint8Array(w * h);
   for (let y = 0, k = 0; y < h; y++)
     for (let x = 0; x < w; x++, k++) {

@@ -12,15 +12,17 @@ export function largestBox(
   ratio: number | 'free',
 ): Rectangle | undefined {
   const run = new Int32Array(width + 1);
+  // columns whose runs rise from left to right
+  const stack = new Int32Array(width + 1);
   let best: Rectangle | undefined;
   let most = 0;
   for (let y = 0; y < height; y++) {
     for (let x = 0; x < width; x++) run[x] = covered[y * width + x] ? run[x] + 1 : 0;
-    const stack: number[] = [];
+    let depth = 0;
     for (let x = 0; x <= width; x++) {
-      while (stack.length > 0 && run[stack[stack.length - 1]] >= run[x]) {
-        const tall = run[stack.pop() ?? 0];
-        const left = stack.length > 0 ? stack[stack.length - 1] + 1 : 0;
+      while (depth > 0 && run[stack[depth - 1]] >= run[x]) {
+        const tall = run[stack[--depth]];
+        const left = depth > 0 ? stack[depth - 1] + 1 : 0;
         if (tall * (x - left) <= most) continue;
         const box = fitted({ x: left, y: y - tall + 1, width: x - left, height: tall }, ratio);
         const area = box.width * box.height * (ratio === 'free' ? 1 : 1 - ASIDE * aside(box, width, height));
@@ -29,7 +31,7 @@ export function largestBox(
           best = box;
         }
       }
-      stack.push(x);
+      stack[depth++] = x;
     }
   }
   return best;

@@ -19,6 +19,20 @@ export function pixelOf(lens: SharedLens, x: number, y: number, z: number): [num
   return [u * bend + (lens.width - 1) / 2, v * bend + (lens.height - 1) / 2];
 }
 
+/** Whether a camera sees a direction of the world: {@link pixelOf} of it lies in the frame. @param R world → camera */
+export function seesDirection(
+  { focalPx, k1, width, height }: SharedLens,
+  R: Matrix3,
+  [a, b, c]: readonly [number, number, number],
+): boolean {
+  const z = R[6] * a + R[7] * b + R[8] * c;
+  if (!(z > 1e-6)) return false;
+  const u = (focalPx * (R[0] * a + R[1] * b + R[2] * c)) / z;
+  const v = (focalPx * (R[3] * a + R[4] * b + R[5] * c)) / z;
+  const bend = 1 + (4 * k1 * (u * u + v * v)) / (width * width + height * height);
+  return Math.abs(u * bend) <= (width - 1) / 2 && Math.abs(v * bend) <= (height - 1) / 2;
+}
+
 /** The direction that a pixel sees, z = 1; the inverse of {@link pixelOf}. */
 export function rayOf(lens: SharedLens, px: number, py: number): [number, number, number] {
   const half = 0.5 * Math.hypot(lens.width, lens.height);
