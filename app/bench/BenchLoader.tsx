@@ -81,6 +81,8 @@ export function BenchLoader() {
       });
       // drawn in pieces, between which files arrive and keys are heard
       startTransition(() => setOpened({ bench, viewer }));
+      // so that the first frames need not wait for it
+      SCREEN.afterwards(() => !gone && viewer.wake());
     };
     early?.catch(() => setFailure('The bench could not be loaded. Reload the page.'));
     open().catch((thrown: unknown) => setFailure(problemSentence(thrown, 'Opening the project')));

@@ -1,0 +1,85 @@
+import { expect, test } from '@jest/globals';
+import { poolThat } from '@/tests/poolThat';
+import { sampleDecoded, sampleProject } from '@/tests/sampleProject';
+import { type Bench, openBench } from './bench';
+import { setFinish, setHow, setUsed } from './edits';
+import { START } from './session';
+
+/** Work that was asked of the workers, to be answered by hand. */
+interface Asked {
+  readonly answer: (made: unknown) => void;
+}
+
+/** A bench on a screen that draws when it is told to, with workers that answer when they are. */
+function bench(): { made: Bench; asked: Asked[]; draw: () => void; calm: { count: number } } {
+  const waiting: (() => void)[] = [];
+  const asked: Asked[] = [];
+  const calm = { count: 0 };
+  const pool = poolThat(
+    <T>() => new Promise<T>((resolve) => asked.push({ answer: (made) => resolve(made as T) })),
+  );
+  const project = sampleProject();
+  const stored = { id: project.id, changed: project.changed, project, session: START, past: [], future: [] };
+  const made = openBench({
+    pool,
+    stored,
+    save: () => Promise.resolve(),
+    screen: {
+      calmly: (change) => {
+        calm.count++;
+        change();
+      },
+      afterwards: (then) => waiting.push(then),
+    },
+  });
+  return { made, asked, draw: () => waiting.splice(0).forEach((then) => then()), calm };
+}
+
+const soon = (): Promise<void> => new Promise((resolve) => setTimeout(resolve, 5));
+
+test('the next stage begins once the screen has drawn what changed, and once for many changes', async () => {
+  const { made, asked, draw } = bench();
+  made.store.setState({ decoded: sampleDecoded() });
+  made.actions.edit('Exposure', setFinish({ exposure: 1 }));
+  await soon();
+  expect(asked).toHaveLength(0);
+  draw();
+  await soon();
+  expect(asked.length).toBeGreaterThan(0);
+  const begun = asked.length;
+  made.store.setState({ decoded: { ...made.store.getState().decoded } });
+  draw();
+  await soon();
+  // the same stage is still wanted and goes on
+  expect(asked).toHaveLength(begun);
+  made.actions.close();
+});
+
+test('what workers tell changes the bench calmly, an edit by hand at once', async () => {
+  const { made, draw, calm } = bench();
+  made.actions.edit('Exposure', setFinish({ exposure: 1 }));
+  expect(calm.count).toBe(0);
+  made.store.setState({ decoded: sampleDecoded() });
+  draw();
+  await soon();
+  expect(made.store.getState().work?.text).toMatch(/^Merging/);
+  expect(calm.count).toBeGreaterThan(0);
+  made.actions.close();
+});
+
+test('a result that is no longer asked for is not taken, though the screen has not drawn yet', async () => {
+  const { made, asked, draw } = bench();
+  // balance is measured before anything else
+  made.actions.edit('White balance evened out', setHow({ prepare: { balance: 'even' } }));
+  made.store.setState({ decoded: sampleDecoded() });
+  draw();
+  await soon();
+  expect(asked).toHaveLength(1);
+  made.actions.edit('Left out dark.jpg', setUsed('dark', false));
+  asked[0].answer({ balance: [], stops: [], dust: [] });
+  await soon();
+  expect(made.store.getState().measured).toBeUndefined();
+  // and what is asked for now is being made
+  expect(asked).toHaveLength(2);
+  made.actions.close();
+});
