@@ -49,7 +49,11 @@ if (process.platform === 'linux' && !process.env[THRESHOLD]) {
   });
   for (const signal of ['SIGINT', 'SIGTERM']) process.on(signal, () => child.kill(signal));
   child.on('exit', (code) => process.exit(code ?? 1));
-} else {
+  // where it may not start again it works all the same, with more memory
+  child.on('error', run);
+} else await run();
+
+async function run() {
   const { main } = await import(bundled);
   process.exitCode = await main(process.argv.slice(2));
 }

@@ -155,7 +155,8 @@ export async function addFiles(
       });
     },
   );
-  calmly(() => store.setState({ arriving: [] }));
+  // what arrived stands until what became of it is drawn
+  screen.afterwards(() => store.setState({ arriving: [] }));
 }
 
 /** What joins the set, and what is laid over it because it was cut out; a cut-out alone is the picture itself. */

@@ -1,5 +1,5 @@
 'use client';
-import { useEffect, useRef } from 'react';
+import { useLayoutEffect, useRef } from 'react';
 import { type EncodedImage } from '@/core/raster/encodedImage';
 import { inTurn } from './inTurn';
 
@@ -23,7 +23,7 @@ function canvasPixels(
 /** A small picture drawn from decoded pixels. */
 export function Thumbnail({ image, label }: { image: EncodedImage; label: string }) {
   const canvas = useRef<HTMLCanvasElement>(null);
-  useEffect(
+  useLayoutEffect(
     () =>
       inTurn(() => {
         const context = canvas.current?.getContext('2d');
