@@ -88,10 +88,11 @@ export async function addFiles(
               signal,
               limit: DECODE_LIMIT,
             });
-            // one picture, drawn at once: it is what is waited for
-            store.setState((s) => ({
-              arriving: [...s.arriving, { file: file.name, levels: frame.levels }],
-            }));
+            calmly(() =>
+              store.setState((s) => ({
+                arriving: [...s.arriving, { file: file.name, levels: frame.levels }],
+              })),
+            );
             await keep(frame.hash, bytes);
             held += pixelBytes(frame);
             // measured once the picture can be seen

@@ -170,7 +170,9 @@ export function openBench(parts: BenchParts): Bench {
   let closed = false;
 
   const report = (sentence: string): void =>
-    store.setState((s) => ({ problems: [...s.problems.filter((p) => p !== sentence), sentence] }));
+    calmly(() =>
+      store.setState((s) => ({ problems: [...s.problems.filter((p) => p !== sentence), sentence] })),
+    );
 
   let pursues = false;
   const pursue = (): void => {
