@@ -1,12 +1,10 @@
 'use client';
 import dynamic from 'next/dynamic';
 import { loadLoader } from './loadInPieces';
-import { Waiting } from './Waiting';
+import { Unloaded, Waiting } from './Waiting';
 
 // under way before the page is drawn for the first time
-const early = typeof window === 'undefined' ? undefined : loadLoader();
-// a failure is told where the loader is waited for
-early?.catch(() => undefined);
+const early = typeof window === 'undefined' ? undefined : loadLoader().catch(() => Unloaded);
 
 /** The bench, whose code comes in pieces. */
 export const BenchEntry = dynamic(() => early ?? loadLoader(), { ssr: false, loading: () => <Waiting /> });

@@ -12,7 +12,7 @@ import { holdProject } from '@/store/projectLock';
 import { Button } from '@/ui/controls/Button';
 import { Row } from '@/ui/Section';
 import { loadScreen } from './loadInPieces';
-import { Message, Waiting } from './Waiting';
+import { LOST, Message, Waiting } from './Waiting';
 
 // the workers start, and the first files are read, while the screen itself is still loading
 const early = typeof window === 'undefined' ? undefined : loadScreen();
@@ -84,7 +84,7 @@ export function BenchLoader() {
       // so that the first frames need not wait for it
       SCREEN.afterwards(() => !gone && viewer.wake());
     };
-    early?.catch(() => setFailure('The bench could not be loaded. Reload the page.'));
+    early?.catch(() => setFailure(LOST));
     open().catch((thrown: unknown) => setFailure(problemSentence(thrown, 'Opening the project')));
     return () => {
       gone = true;

@@ -12,3 +12,14 @@ export const Message = styled.main`
 export function Waiting() {
   return <Message aria-busy>Opening the project …</Message>;
 }
+
+export const LOST = 'The bench could not be loaded. Reload the page.';
+
+/** What stands there when the bench's code did not come. */
+export function Unloaded() {
+  return (
+    <Message>
+      <p role="alert">{LOST}</p>
+    </Message>
+  );
+}
