@@ -16,6 +16,12 @@ import { type ClippedShares, clippedShares } from '@/core/capture/clippedShares'
 import { type CaptureFacts, type FrameMeasures } from '@/core/capture/captureFacts';
 import { type FrameStops, stopsOfSet } from '@/core/capture/stopsOfSet';
 import { decodeImage } from '@/core/codecs/decodeImage';
+import { packProject, type ProjectParts } from '@/core/codecs/packProject';
+import { type PackedFile, type ProjectFile } from '@/core/codecs/openProjectFile';
+import { RARE_FORMATS } from '@/core/codecs/rareFormats';
+import { sha256 } from '@/core/codecs/sha256';
+import { parseProject } from '@/core/recipe/parseProject';
+import { type Frame } from '@/core/recipe/project';
 import { encodeOpenRaster } from '@/core/codecs/write/encodeOpenRaster';
 import { encodePicture, type PictureKind } from '@/core/codecs/write/encodePicture';
 import { type Metadata } from '@/core/codecs/write/exifBlock';
@@ -144,12 +150,30 @@ export function makeTasks(platform: Platform) {
   const side = heldSide();
   return {
     decode: async (file: string, bytes: Uint8Array): Promise<DecodedFrame> => {
-      const digest = await crypto.subtle.digest('SHA-256', new Uint8Array(bytes).buffer);
-      const hash = [...new Uint8Array(digest)].map((b) => b.toString(16).padStart(2, '0')).join('');
+      const hash = await sha256(bytes);
       const { image, facts, depth } = await decodeImage(file, bytes, platform);
       return { levels: imageLevels(image), facts, depth, hash };
     },
     readings: readingsOf,
+    parseProject,
+    readProjectFile: async (file: string, packed: PackedFile): Promise<ProjectFile> => {
+      const { openProjectFile } = await RARE_FORMATS.openProjectFile();
+      return (await openProjectFile(file, packed)).read();
+    },
+    /** the original of a frame out of a project file */
+    unpackOriginal: async (
+      file: string,
+      packed: PackedFile,
+      frame: Frame,
+    ): Promise<Uint8Array<ArrayBuffer>> => {
+      const { openProjectFile } = await RARE_FORMATS.openProjectFile();
+      const bytes = await (await openProjectFile(file, packed)).original(frame);
+      return transfer(bytes, [bytes.buffer]);
+    },
+    packProject: (parts: ProjectParts, written: Date): Uint8Array<ArrayBuffer> => {
+      const bytes = packProject(parts, written);
+      return transfer(bytes, [bytes.buffer]);
+    },
     stops: (frames: readonly { image: EncodedImage; facts: CaptureFacts }[]): FrameStops[] =>
       stopsOfSet(frames),
     /** @param name of the reference, where other frames are fitted to it too */

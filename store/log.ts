@@ -1,4 +1,5 @@
 import { type Finding } from '@/core/proof/finding';
+import { plainText } from '@/core/recipe/plainText';
 import { type LoggedFinding, type LogEntry } from '@/core/recipe/project';
 import { type Settings, settingsOf } from '@/core/recipe/settings';
 import { amend, type History } from './history';
@@ -13,16 +14,21 @@ function addLine(history: History, line: Omit<LogEntry, 'time'>): History {
   return amend(history, (project) => ({
     ...project,
     changed: time,
-    log: [...project.log, { time, ...line }].slice(-LONGEST_LOG),
+    log: [...project.log, { time, ...line, text: plainText(line.text, 400) }].slice(-LONGEST_LOG),
   }));
 }
+
+/** of one line, the worst of them */
+const MOST_FINDINGS = 40;
 
 const RANK = { fail: 0, watch: 1, pass: 2 } as const;
 
 function logged(findings: readonly Finding[]): LoggedFinding[] {
   return findings
+    .filter((f) => Number.isFinite(f.value))
     .map(({ label, value, unit, verdict }) => ({ label, value, unit, verdict }))
-    .sort((a, b) => RANK[a.verdict] - RANK[b.verdict]);
+    .sort((a, b) => RANK[a.verdict] - RANK[b.verdict])
+    .slice(0, MOST_FINDINGS);
 }
 
 /** Records what was computed, how long it took, and what was found. */

@@ -3,6 +3,7 @@ export const RARE_FORMATS = {
   readExr: () => import('./read/readExr'),
   readHdr: () => import('./read/readHdr'),
   readInkJpeg: () => import('./read/readInkJpeg'),
+  openProjectFile: () => import('./openProjectFile'),
   readTiff: () => import('./read/readTiff'),
   encodeExr: () => import('./write/encodeExr'),
 } as const;

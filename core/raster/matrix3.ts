@@ -41,6 +41,14 @@ export function invert(m: Matrix3): Matrix3 {
   ];
 }
 
+export function determinant(m: Matrix3): number {
+  return (
+    m[0] * (m[4] * m[8] - m[5] * m[7]) -
+    m[1] * (m[3] * m[8] - m[5] * m[6]) +
+    m[2] * (m[3] * m[7] - m[4] * m[6])
+  );
+}
+
 /** Rows and columns exchanged; the inverse of a rotation. */
 export function transposed(m: Matrix3): Matrix3 {
   return [m[0], m[3], m[6], m[1], m[4], m[7], m[2], m[5], m[8]];

@@ -3,6 +3,7 @@ import { NO_ADJUST } from '../match/adjust';
 import { NATURAL } from '../merge/radiance/toneMap';
 import { PLAIN_OTHER } from './project';
 import { PLAIN_MASK } from '../mask/mask';
+import { isRealDate } from '../capture/realDate';
 
 /** Steps from each version to the next; what they give is checked afterwards like any other project. */
 const STEPS: Readonly<Record<number, (project: Record<string, unknown>) => Record<string, unknown>>> = {
@@ -76,13 +77,25 @@ function withWholeMask(layer: unknown): unknown {
   return { ...layer, mask: { ...(layer.mask as object), ...PLAIN_MASK } };
 }
 
+/** Cameras without a clock write zeros, which earlier builds kept as the time of a shot. */
+function withoutUnrealTime(frame: unknown): unknown {
+  if (!frame || typeof frame !== 'object' || !('facts' in frame)) return frame;
+  const { facts } = frame;
+  if (!facts || typeof facts !== 'object' || !('taken' in facts)) return frame;
+  const { taken, ...others } = facts;
+  return typeof taken === 'string' && !isRealDate(taken) ? { ...frame, facts: others } : frame;
+}
+
 /** Brings a stored project of an earlier version up to the present one; anything else comes back as it was. */
 export function migrateProject(value: unknown): unknown {
   let project = value;
   for (;;) {
     if (!project || typeof project !== 'object' || !('version' in project)) return project;
     const step = typeof project.version === 'number' ? STEPS[project.version] : undefined;
-    if (!step) return project;
+    if (!step)
+      return 'frames' in project && Array.isArray(project.frames)
+        ? { ...project, frames: project.frames.map(withoutUnrealTime) }
+        : project;
     project = step(project);
   }
 }
