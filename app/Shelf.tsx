@@ -1,25 +1,27 @@
 'use client';
 import { format, parseISO } from 'date-fns';
-import { Trash2 } from 'lucide-react';
+import { Download, Trash2 } from 'lucide-react';
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
-import { useEffect, useMemo, useState } from 'react';
+import { type CSSProperties, useCallback, useEffect, useMemo, useState } from 'react';
 import { FileTrigger } from 'react-aria-components';
 import { styled } from 'styled-components';
 import { problemSentence } from '@/core/proof/problem';
-import {
-  deleteProject,
-  listProjects,
-  loadProject,
-  saveOriginal,
-  saveProject,
-  type StoredProject,
-} from '@/store/database';
-import { importProject } from '@/store/importProject';
+import { browserPool } from '@/engine/browserPool';
+import { isCancelled, type WorkerPool } from '@/engine/workerPool';
+import { download } from '@/stations/download';
+import { benchAddress } from '@/store/benchAddress';
+import { deleteProject, removeOrphans, type ShelfCard, shelfCards } from '@/store/database';
 import { demoProject, type OfferedSet, offeredSets } from '@/store/demoSets';
+import { exportStored } from '@/store/exportStored';
+import { importProject } from '@/store/importProject';
+import { savingProblem } from '@/store/keeping/savingProblem';
 import { newProject } from '@/store/openProject';
+import { PROJECT_SHELF } from '@/store/projectShelf';
 import { Button } from '@/ui/controls/Button';
+import { Row } from '@/ui/Section';
 import { COLOUR, focusRing, FONT } from '@/ui/tokens';
+import { VerdictMark } from '@/ui/VerdictMark';
 
 const Page = styled.main`
   max-width: 1120px;
@@ -86,6 +88,14 @@ const Card = styled.li`
     font: 11.5px/1.5 ${FONT.number};
     color: ${COLOUR.quiet};
   }
+  > p {
+    padding: 4px 12px 8px;
+  }
+  > p + div {
+    height: auto;
+    padding: 0 12px 12px;
+    background: none;
+  }
   > button {
     position: absolute;
     right: 6px;
@@ -93,41 +103,93 @@ const Card = styled.li`
   }
 `;
 
-/** All projects of this browser. */
-export function Shelf() {
-  const [projects, setProjects] = useState<readonly StoredProject[]>();
+const Doing = styled.div`
+  display: flex;
+  align-items: center;
+  gap: 12px;
+  margin-bottom: 18px;
+`;
+
+const Failure = styled.p`
+  display: flex;
+  align-items: center;
+  gap: 10px;
+  margin-bottom: 18px;
+  padding: 8px 12px;
+  border: 1px solid ${COLOUR.control};
+  background: ${COLOUR.raised};
+`;
+
+/** Something that takes a while on the shelf. */
+interface ShelfWork {
+  readonly text: string;
+  readonly cancel: () => void;
+}
+
+/**
+ * All projects of this browser.
+ * @param makePool the worker that project files are opened and packed in
+ */
+export function Shelf({ makePool = () => browserPool(1) }: { makePool?: () => WorkerPool }) {
+  const [cards, setCards] = useState<readonly ShelfCard[]>();
   const [failure, setFailure] = useState('');
+  const [work, setWork] = useState<ShelfWork>();
   const [offered, setOffered] = useState<readonly OfferedSet[]>([]);
   const router = useRouter();
-  const refresh = (): Promise<void> =>
-    listProjects().then(setProjects, (thrown: unknown) =>
-      setFailure(problemSentence(thrown, 'Opening the shelf')),
-    );
+  const refresh = useCallback(
+    (): Promise<void> =>
+      shelfCards().then(setCards, (thrown: unknown) =>
+        setFailure(problemSentence(thrown, 'Opening the shelf')),
+      ),
+    [],
+  );
   useEffect(() => {
-    listProjects().then(setProjects, (thrown: unknown) =>
-      setFailure(problemSentence(thrown, 'Opening the shelf')),
-    );
-  }, []);
+    void refresh().then(() => removeOrphans().catch(() => undefined));
+  }, [refresh]);
   useEffect(() => {
     // a server without demo frames has a shelf all the same
     offeredSets().then(setOffered, () => undefined);
   }, []);
-  const unopened = offered.filter((s) => !projects?.some((p) => p.id === demoProject(s.id)));
-  const open = async (file: File): Promise<void> => {
+  const unopened = offered.filter((s) => !cards?.some((c) => c.id === demoProject(s.id)));
+
+  /** Does something with a worker of its own, that can be cancelled. */
+  const during = async (
+    text: string,
+    run: (pool: WorkerPool, signal: AbortSignal, progress: (done: number) => void) => Promise<void>,
+  ): Promise<void> => {
+    const controller = new AbortController();
+    const cancel = (): void => controller.abort();
+    setFailure('');
+    setWork({ text, cancel });
+    let pool: WorkerPool | undefined;
     try {
-      const stored = await importProject(file.name, new Uint8Array(await file.arrayBuffer()), {
-        has: async (id) => (await loadProject(id)) !== undefined,
-        keep: saveOriginal,
-        save: saveProject,
-        newId: () => crypto.randomUUID(),
-      });
-      router.push(`/bench?project=${stored.id}`);
+      pool = makePool();
+      await run(pool, controller.signal, (done) =>
+        setWork({ text: `${text}, ${Math.round(100 * done)} %`, cancel }),
+      );
     } catch (thrown) {
-      setFailure(problemSentence(thrown, `Opening “${file.name}”`));
+      if (!isCancelled(thrown)) setFailure(problemSentence(thrown, text));
+    } finally {
+      pool?.close();
+      setWork(undefined);
     }
   };
-  const start = async (): Promise<void> =>
-    router.push(`/bench?project=${await newProject('Untitled picture')}`);
+  const open = (file: File): Promise<void> =>
+    during(`Opening “${file.name}”`, async (pool, signal, onProgress) => {
+      const stored = await importProject(pool, file.name, file, PROJECT_SHELF, { signal, onProgress });
+      router.push(benchAddress(stored.id));
+    });
+  const rescue = ({ id, title }: ShelfCard): Promise<void> =>
+    during(`Packing what is left of “${title}”`, async (pool) => download(await exportStored(id, pool)));
+  const remove = ({ id, title }: ShelfCard): Promise<void> =>
+    deleteProject(id).then(refresh, (thrown: unknown) =>
+      setFailure(problemSentence(thrown, `Taking “${title}” off the shelf`)),
+    );
+  const start = (): Promise<void> =>
+    newProject('Untitled picture').then(
+      (id) => router.push(benchAddress(id)),
+      (thrown: unknown) => setFailure(savingProblem(thrown)),
+    );
   return (
     <Page>
       <header>
@@ -137,29 +199,45 @@ export function Shelf() {
           measured.
         </p>
         <FileTrigger acceptedFileTypes={['.zip']} onSelect={(files) => files?.[0] && void open(files[0])}>
-          <Button>Open a project file</Button>
+          <Button isDisabled={work !== undefined}>Open a project file</Button>
         </FileTrigger>
         <Button data-main onPress={() => void start()}>
           New project
         </Button>
       </header>
-      {failure && <p role="alert">{failure}</p>}
+      {work && (
+        <Doing role="status">
+          <span>{work.text}</span>
+          <Button onPress={work.cancel}>Cancel</Button>
+        </Doing>
+      )}
+      {failure && (
+        <Failure role="alert">
+          <VerdictMark verdict="watch" />
+          <span>{failure}</span>
+        </Failure>
+      )}
       <Projects aria-label="Projects">
-        {projects?.map((stored) => (
-          <ProjectCard
-            key={stored.id}
-            stored={stored}
-            onDelete={() => void deleteProject(stored.id).then(refresh)}
-          />
-        ))}
+        {cards?.map((card) =>
+          card.broken ? (
+            <BrokenCard
+              key={card.id}
+              card={card}
+              onExport={() => void rescue(card)}
+              onDelete={() => void remove(card)}
+            />
+          ) : (
+            <ProjectCard key={card.id} card={card} onDelete={() => void remove(card)} />
+          ),
+        )}
       </Projects>
-      {projects && unopened.length > 0 && (
+      {cards && unopened.length > 0 && (
         <>
           <h2>To try, shot by the stand-in camera</h2>
           <Projects aria-label="Demo sets">
             {unopened.map((set) => (
               <Card key={set.id}>
-                <Link href={`/bench?project=${demoProject(set.id)}`} title={set.task}>
+                <Link href={benchAddress(demoProject(set.id))} title={set.task}>
                   <div style={{ backgroundImage: `url(${middleOf(set)})` }} />
                   <b>{set.title}</b>
                   <small>{set.about}</small>
@@ -173,24 +251,55 @@ export function Shelf() {
   );
 }
 
-function ProjectCard({ stored, onDelete }: { stored: StoredProject; onDelete: () => void }) {
-  const { project, preview } = stored;
+/** An address for the small picture of a card, as long as the card is there. */
+function usePreview(preview: Uint8Array | undefined): CSSProperties | undefined {
   const address = useMemo(
     () => preview && URL.createObjectURL(new Blob([preview.slice()], { type: 'image/jpeg' })),
     [preview],
   );
   useEffect(() => () => void (address && URL.revokeObjectURL(address)), [address]);
-  const frames = `${project.frames.length} ${project.frames.length === 1 ? 'frame' : 'frames'}`;
+  return address ? { backgroundImage: `url(${address})` } : undefined;
+}
+
+function ProjectCard({ card, onDelete }: { card: ShelfCard; onDelete: () => void }) {
+  const { id, title, changed, preview } = card;
+  const frames = `${card.frames} ${card.frames === 1 ? 'frame' : 'frames'}`;
   return (
     <Card>
-      <Link href={`/bench?project=${stored.id}`}>
-        <div style={address ? { backgroundImage: `url(${address})` } : undefined} />
-        <b>{project.title}</b>
+      <Link href={benchAddress(id)}>
+        <div style={usePreview(preview)} />
+        <b>{title}</b>
         <small>
-          {frames}, {format(parseISO(stored.changed), 'd MMM yyyy HH:mm')}
+          {frames}, {format(parseISO(changed), 'd MMM yyyy HH:mm')}
         </small>
       </Link>
-      <Button data-plain aria-label={`Take “${project.title}” off the shelf`} onPress={onDelete}>
+      <Button data-plain aria-label={`Take “${title}” off the shelf`} onPress={onDelete}>
+        <Trash2 aria-hidden />
+      </Button>
+    </Card>
+  );
+}
+
+function BrokenCard({
+  card: { title, broken, preview },
+  onExport,
+  onDelete,
+}: {
+  card: ShelfCard;
+  onExport: () => void;
+  onDelete: () => void;
+}) {
+  return (
+    <Card>
+      <div style={usePreview(preview)} />
+      <b>{title}</b>
+      <p>{broken}</p>
+      <Row>
+        <Button onPress={onExport}>
+          <Download aria-hidden /> Export what is there
+        </Button>
+      </Row>
+      <Button data-plain aria-label={`Take “${title}” off the shelf`} onPress={onDelete}>
         <Trash2 aria-hidden />
       </Button>
     </Card>

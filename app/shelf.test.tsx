@@ -2,10 +2,11 @@ import 'fake-indexeddb/auto';
 import { afterEach, beforeEach, describe, expect, jest, test } from '@jest/globals';
 import { render, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
-import { zipSync } from 'fflate';
 import { AppRouterContext } from 'next/dist/shared/lib/app-router-context.shared-runtime';
-import { deleteProject, listProjects, saveProject } from '@/store/database';
+import { Problem } from '@/core/proof/problem';
+import { deleteProject, saveProject, shelfCards, storedProjects } from '@/store/database';
 import { START } from '@/store/session';
+import { poolThat } from '@/tests/poolThat';
 import { sampleProject } from '@/tests/sampleProject';
 import { Shelf } from './Shelf';
 
@@ -19,6 +20,13 @@ const router = {
   forward: jest.fn(),
   prefetch: jest.fn(),
 } as unknown as NonNullable<Parameters<typeof AppRouterContext.Provider>[0]['value']>;
+
+// what opens a project file has tests of its own
+const pool = poolThat((task) =>
+  task({
+    readProjectFile: (file: string) => Promise.reject(new Problem(`“${file}” holds no recipe.`)),
+  } as never),
+);
 
 const DEMO = {
   sets: ['bracket', 'focus'].map((id) => ({
@@ -38,7 +46,7 @@ const put = (id: string, title: string, changed: string): Promise<void> => {
 const shown = (): void =>
   void render(
     <AppRouterContext.Provider value={router}>
-      <Shelf />
+      <Shelf makePool={() => pool} />
     </AppRouterContext.Provider>,
   );
 
@@ -49,7 +57,7 @@ beforeEach(() => {
 });
 
 afterEach(async () => {
-  for (const { id } of await listProjects()) await deleteProject(id);
+  for (const { id } of await shelfCards()) await deleteProject(id);
 });
 
 describe('the shelf', () => {
@@ -87,14 +95,42 @@ describe('the shelf', () => {
     shown();
     await user.click(await screen.findByRole('button', { name: 'Take “Go” off the shelf' }));
     await waitFor(() => expect(screen.queryByText('Go')).toBeNull());
-    expect((await listProjects()).map((p) => p.id)).toEqual(['p1']);
+    expect((await shelfCards()).map((p) => p.id)).toEqual(['p1']);
+  });
+
+  test.each<[string, (p: Record<string, unknown>) => void]>([
+    ['a date that is none', (p) => (p.changed = 'not a date')],
+    ['no frames', (p) => delete p.frames],
+    ['a title that is none', (p) => (p.title = 7)],
+    ['no record', (p) => (p.log = 'never')],
+  ])('%s: the project is a card with a sentence, and the others are there', async (_, spoil) => {
+    await put('p1', 'Whole', '2026-10-03T18:41:07Z');
+    const project: Record<string, unknown> = { ...sampleProject(), id: 'p2', title: 'Torn' };
+    spoil(project);
+    const changed = String(project.changed);
+    await saveProject({ id: 'p2', changed, project, session: START, past: [], future: [] } as never);
+    shown();
+    expect(await screen.findByRole('link', { name: /Whole/ })).toBeInTheDocument();
+    expect(screen.getByText(/This project is damaged and cannot be opened/)).toBeInTheDocument();
+    expect(screen.getByRole('button', { name: 'Export what is there' })).toBeInTheDocument();
+    await user.click(screen.getByRole('button', { name: /Take “(Torn|A project without a title)” off/ }));
+    await waitFor(() => expect(screen.queryByText(/is damaged/)).toBeNull());
+    expect((await shelfCards()).map((c) => c.id)).toEqual(['p1']);
+  });
+
+  test('identities of any characters stay whole in the address', async () => {
+    await put('a&b=c#d%2e', 'Odd', '2026-10-03T18:41:07Z');
+    shown();
+    const link = await screen.findByRole('link', { name: /Odd/ });
+    const address = new URL(link.getAttribute('href') ?? '', 'http://127.0.0.1');
+    expect(address.searchParams.get('project')).toBe('a&b=c#d%2e');
   });
 
   test('a new project is stored before the bench opens it', async () => {
     shown();
     await user.click(screen.getByRole('button', { name: 'New project' }));
     await waitFor(() => expect(push).toHaveBeenCalledTimes(1));
-    const [stored] = await listProjects();
+    const [stored] = await storedProjects();
     expect(push).toHaveBeenCalledWith(`/bench?project=${stored.id}`);
     expect(stored.project).toMatchObject({ title: 'Untitled picture', frames: [] });
   });
@@ -103,13 +139,10 @@ describe('the shelf', () => {
     shown();
     const chooser = document.querySelector('input[type=file]');
     if (!(chooser instanceof HTMLInputElement)) throw new Error('no chooser');
-    const bytes = zipSync({ 'notes.txt': Uint8Array.of(1, 2, 3) });
-    const file = new File([bytes.slice()], 'notes.zip');
-    // jsdom's files do not know it
-    file.arrayBuffer = () => Promise.resolve(bytes.slice().buffer);
+    const file = new File(['no zip'], 'notes.zip');
     await user.upload(chooser, file);
-    expect(await screen.findByRole('alert')).toHaveTextContent('“notes.zip”');
+    expect(await screen.findByRole('alert')).toHaveTextContent('“notes.zip” holds no recipe');
     expect(push).not.toHaveBeenCalled();
-    expect(await listProjects()).toEqual([]);
+    expect(await shelfCards()).toEqual([]);
   });
 });

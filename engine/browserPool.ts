@@ -1,12 +1,21 @@
 import { wrap } from 'comlink';
 import { Problem } from '@/core/proof/problem';
+import { ALIVE, lifeLock } from './lifeLock';
 import { type Tasks } from './tasks';
 import { type Lane, type WorkerPool, workerPool } from './workerPool';
 
 function lane(): Lane {
-  const worker = new Worker(new URL('./browser.worker.ts', import.meta.url), { type: 'module' });
+  const name = crypto.randomUUID();
+  const worker = new Worker(new URL('./browser.worker.ts', import.meta.url), { type: 'module', name });
   const died = new Promise<never>((_, reject) => {
     worker.addEventListener('error', (event) => reject(new Error(event.message || 'the worker stopped')));
+    // a worker that ends in silence lets go of its lock
+    worker.addEventListener('message', ({ data }) => {
+      if (data !== ALIVE) return;
+      navigator.locks
+        .request(lifeLock(name), () => reject(new Error('the worker ended')))
+        .catch(() => undefined);
+    });
   });
   died.catch(() => undefined);
   return { tasks: wrap<Tasks>(worker), died, end: () => worker.terminate() };

@@ -3,6 +3,7 @@ import { type Merged } from '@/core/merge/exposureFusion';
 import { fusionBuffers, type FusionFrame, type MoverTakes, planFusion } from '@/core/merge/fusionPlan';
 import { type FusionMeasures } from '@/core/merge/mertensWeight';
 import { emptyImage } from '@/core/raster/encodedImage';
+import { halfRows, inBands } from './inBands';
 import { type MergeOptions } from './mergeFrames';
 import { restIfLarge } from './restIfLarge';
 import { type WorkerPool } from './workerPool';
@@ -30,17 +31,15 @@ export async function mergeChosen(
   const total = plan.bands.length * 5 + 1;
   let done = 0;
   const advance = (by: number): void => onProgress?.((done += by) / total);
-  await Promise.all(
-    plan.bands.map(async (band) => {
-      await pool.run(
-        (tasks) =>
-          weights === BY_DETAIL
-            ? tasks.fuseFocusBand(own, plan, buffers, band)
-            : tasks.fuseBand(own, weights, plan, buffers, band, takes),
-        { signal },
-      );
-      advance(4);
-    }),
+  const halves = halfRows(2 ** plan.split);
+  await inBands(
+    pool,
+    plan.bands,
+    (tasks, band) =>
+      weights === BY_DETAIL
+        ? tasks.fuseFocusBand(own, plan, buffers, band)
+        : tasks.fuseBand(own, weights, plan, buffers, band, takes),
+    { signal, halves, onPart: (share) => advance(4 * share * plan.bands.length) },
   );
   await pool.run(
     (tasks) =>
@@ -50,11 +49,10 @@ export async function mergeChosen(
   advance(1);
   // the picture itself is only laid out now: what the bands have grown to makes room for it
   restIfLarge(pool, width * height);
-  await Promise.all(
-    plan.bands.map(async (band) => {
-      await pool.run((tasks) => tasks.collapseBand(plan, buffers, band, image), { signal });
-      advance(1);
-    }),
-  );
+  await inBands(pool, plan.bands, (tasks, band) => tasks.collapseBand(plan, buffers, band, image), {
+    signal,
+    halves,
+    onPart: (share) => advance(share * plan.bands.length),
+  });
   return { image, shares: buffers.shares };
 }

@@ -4,6 +4,7 @@ import { type RadianceFrame } from '@/core/merge/radiance/radianceBand';
 import { type ToneWish } from '@/core/merge/radiance/toneMap';
 import { emptyImage } from '@/core/raster/encodedImage';
 import { type BracketFrame, findTakes, type MergeOptions, type MoverOptions } from './mergeFrames';
+import { halfHeight, inBands } from './inBands';
 import { type WorkerPool } from './workerPool';
 
 /** How a radiance merge is made. */
@@ -35,20 +36,23 @@ export async function mergeRadiance(
     stops: f.stops - zero,
   }));
   const response = await pool.run((tasks) => tasks.response(inputs, width, height, wished), { signal });
-  await Promise.all(
-    bands.map(async (band) => {
-      await pool.run((tasks) => tasks.fillRadiance(inputs, response.curve, band, buffers, takes), { signal });
-      advance(5);
-    }),
+  await inBands(
+    pool,
+    bands,
+    (tasks, band) => tasks.fillRadiance(inputs, response.curve, band, buffers, takes),
+    {
+      signal,
+      halves: halfHeight(2),
+      onPart: (share) => advance(5 * share * bands.length),
+    },
   );
   const base = await pool.run((tasks) => tasks.baseOf(buffers.radiance), { signal });
   advance(2);
   const image = emptyImage(width, height, 65535);
-  await Promise.all(
-    bands.map(async (band) => {
-      await pool.run((tasks) => tasks.toneMapBand(buffers.radiance, band, base, tone, image), { signal });
-      advance(1);
-    }),
-  );
+  await inBands(pool, bands, (tasks, band) => tasks.toneMapBand(buffers.radiance, band, base, tone, image), {
+    signal,
+    halves: halfHeight(2),
+    onPart: (share) => advance(share * bands.length),
+  });
   return { image, shares: buffers.shares, movers, radiance: buffers.radiance, responseOff: response.off };
 }

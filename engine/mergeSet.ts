@@ -19,6 +19,7 @@ import { emptyImage, type EncodedImage } from '@/core/raster/encodedImage';
 import { type Matrix3 } from '@/core/raster/matrix3';
 import { type Rectangle, sharedBytes, sharedFloats } from '@/core/raster/raster';
 import { type PanoramaFit } from '@/core/register/rotation/fitPanorama';
+import { halfHeight, halfRows, inBands } from './inBands';
 import { BY_DETAIL, mergeChosen } from './mergeChosen';
 import { type MergeOptions } from './mergeFrames';
 import { type WorkerPool } from './workerPool';
@@ -194,11 +195,16 @@ async function mergeStack(
     rejected: sharedFloats(height),
   };
   let done = 0;
-  await Promise.all(
-    plan.bands.map(async (band) => {
-      await pool.run((tasks) => tasks.stackBand(inputs, wish.stack, width, band, buffers), { signal });
-      onProgress?.((0.9 * ++done) / plan.bands.length);
-    }),
+  await inBands(
+    pool,
+    plan.bands,
+    (tasks, band) => tasks.stackBand(inputs, wish.stack, width, band, buffers),
+    {
+      signal,
+      // shares are kept at half size
+      halves: halfRows(2 ** plan.split),
+      onPart: (share) => onProgress?.(0.9 * (done += share)),
+    },
   );
   const rejected = buffers.rejected.reduce((a, b) => a + b, 0) / (3 * frames.length * width * height);
   const findings = await pool.run(
@@ -296,12 +302,12 @@ async function mergePanorama(
   const tiles = panoramaTiles(canvas);
   const full = frames.map((f) => f.levels[0]);
   let done = 0;
-  await Promise.all(
-    tiles.map(async (tile) => {
-      await pool.run((tasks) => tasks.blendTile(full, fit, plan, tile, image), { signal });
-      onProgress?.(0.2 + (0.75 * ++done) / tiles.length);
-    }),
-  );
+  await inBands(pool, tiles, (tasks, tile) => tasks.blendTile(full, fit, plan, tile, image), {
+    signal,
+    // cells of the coarsest blended level
+    halves: halfHeight(32),
+    onPart: (share) => onProgress?.(0.2 + 0.75 * (done += share)),
+  });
   const names = frames.map((f) => f.name);
   const { shares, findings, crop } = await pool.run(
     (tasks) => tasks.measureDrawn(image, plan, full, fit, names),

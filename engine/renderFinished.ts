@@ -1,6 +1,7 @@
 import { type EncodedImage, emptyImage, type White } from '@/core/raster/encodedImage';
 import { type Rectangle } from '@/core/raster/raster';
 import { type ViewScene } from '@/core/view/viewScene';
+import { halfRows, inBands } from './inBands';
 import { type MergeOptions } from './mergeFrames';
 import { type WorkerPool } from './workerPool';
 
@@ -27,14 +28,17 @@ export async function renderFinished(
   };
   const image = emptyImage(area.width, area.height, white);
   const rows = Math.max(16, Math.ceil(STRIP_PIXELS / area.width));
-  const strips = Array.from({ length: Math.ceil(area.height / rows) }, (_, k) => k * rows);
+  const strips = Array.from({ length: Math.ceil(area.height / rows) }, (_, k) => {
+    const top = k * rows;
+    return { top, rows: Math.min(rows, area.height - top) };
+  });
   let done = 0;
-  await Promise.all(
-    strips.map(async (row) => {
-      const strip = { ...area, y: area.y + row, height: Math.min(rows, area.height - row) };
-      await pool.run((tasks) => tasks.finish(scene, level, strip, image, row), { signal });
-      onProgress?.(++done / strips.length);
-    }),
+  await inBands(
+    pool,
+    strips,
+    (tasks, { top, rows: height }) =>
+      tasks.finish(scene, level, { ...area, y: area.y + top, height }, image, top),
+    { signal, halves: halfRows(), onPart: (share) => onProgress?.((done += share)) },
   );
   return image;
 }

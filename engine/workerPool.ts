@@ -15,8 +15,10 @@ export interface RunOptions {
   readonly priority?: number;
   /** jobs of one kin leave behind in their worker what the next of them needs: of equals, such a one goes there first */
   readonly kin?: string;
-  /** milliseconds after which the worker is ended and the job fails; none by default */
+  /** milliseconds after which the worker is ended and the job fails, for work on files that may be meant to do harm */
   readonly limit?: number;
+  /** when it is cancelled its worker is ended at once; by default it is let finish for a while, unseen */
+  readonly interrupt?: boolean;
 }
 
 /** A job for a worker. */
@@ -53,11 +55,35 @@ function cancelled(): Error {
   return error;
 }
 
+/** A step for which there was not enough memory, even in a new worker. */
+export class OutOfMemory extends Problem {
+  constructor() {
+    super(
+      'A worker stopped twice on the same step, most likely for want of memory. Close other tabs and try again, or work with fewer or smaller frames.',
+    );
+  }
+}
+
+/** Whether a worker could not get the memory it asked for: a worker with less behind it may. */
+function lacksMemory(thrown: unknown): boolean {
+  return (
+    thrown instanceof Error &&
+    (thrown.name === 'RangeError' || thrown.name === 'CompileError') &&
+    /memory|alloc|array length|buffer length|too large|grow/i.test(thrown.message)
+  );
+}
+
+/** milliseconds that any step may take: the longest of a large set take a few minutes */
+const LONGEST = 900_000;
+/** milliseconds that a cancelled step may go on unseen before its worker is ended */
+const GRACE = 10_000;
+
 /** A promise that fails after a while with a sentence. */
-function timeLimit(
-  ms: number | undefined,
-): { passed: Promise<never>; stop: () => void; isOver: () => boolean } | undefined {
-  if (ms === undefined) return undefined;
+function timeLimit(ms: number | undefined): {
+  passed: Promise<never>;
+  stop: () => void;
+  isOver: () => boolean;
+} {
   let over = false;
   let timer: ReturnType<typeof setTimeout> | undefined;
   const passed = new Promise<never>((_, fail) => {
@@ -65,18 +91,23 @@ function timeLimit(
       over = true;
       fail(
         new Problem(
-          `A step took longer than ${Math.round(ms / 1000)} seconds and was stopped. The file it worked on may be meant to do harm; leave it out.`,
+          ms === undefined
+            ? `A step took longer than ${LONGEST / 60_000} minutes and was stopped. Try again, or work with fewer or smaller frames.`
+            : `A step took longer than ${Math.round(ms / 1000)} seconds and was stopped. The file it worked on may be meant to do harm; leave it out.`,
         ),
       );
-    }, ms);
+    }, ms ?? LONGEST);
+    // a process of Node ends without waiting for it
+    (timer as { unref?: () => void }).unref?.();
   });
   passed.catch(() => undefined);
   return { passed, stop: () => clearTimeout(timer), isOver: () => over };
 }
 
 /**
- * A pool of `size` workers. A job whose signal is aborted before it starts never runs; one that runs is let finish unseen. A worker
- * that dies is replaced and its job tried once more; dying twice ends as a {@link Problem}.
+ * A pool of `size` workers. A job whose signal is aborted before it starts never runs; one that runs is let finish unseen for a while, then
+ * its worker is ended. A worker that dies, or has no memory left, is replaced and its job tried once more; the second time ends as
+ * {@link OutOfMemory}.
  */
 export function workerPool(size: number, makeLane: () => Lane): WorkerPool {
   const lanes: (Lane | undefined)[] = Array.from({ length: size }, () => undefined);
@@ -109,40 +140,60 @@ export function workerPool(size: number, makeLane: () => Lane): WorkerPool {
     }
   };
 
-  const run = <T>(job: Job<T>, { signal, priority = 0, kin: ofJob, limit }: RunOptions = {}): Promise<T> =>
+  const run = <T>(
+    job: Job<T>,
+    { signal, priority = 0, kin: ofJob, limit, interrupt = false }: RunOptions = {},
+  ): Promise<T> =>
     new Promise<T>((settle, fail) => {
       let tries = 0;
+      /** ends the worker that has the job */
+      let endLane: (() => void) | undefined;
       const quiet = (): void => signal?.removeEventListener('abort', stop);
       const resolve = (value: T): void => (quiet(), settle(value));
       const reject = (thrown: Error): void => (quiet(), fail(thrown));
-      const stop = (): void => reject(cancelled());
+      const stop = (): void => {
+        reject(cancelled());
+        const end = endLane;
+        if (!end) return;
+        // one that never comes back would be lost to all others
+        if (interrupt) end();
+        else (setTimeout(end, GRACE) as { unref?: () => void }).unref?.();
+      };
       signal?.addEventListener('abort', stop, { once: true });
       const start = (lane: Lane, at: number): void => {
         tries++;
-        let dead = false;
-        lane.died.catch(() => (dead = true));
+        let gone = false;
         const overtime = timeLimit(limit);
-        Promise.race([job(lane.tasks), lane.died, ...(overtime ? [overtime.passed] : [])])
-          .then(resolve, async (thrown: unknown) => {
-            await Promise.resolve();
-            if (thrown instanceof Problem && overtime?.isOver()) {
-              // it may never come back by itself
-              lane.end();
-              lanes[at] = undefined;
-            }
-            if (!dead) return reject(thrown instanceof Error ? thrown : new Error(String(thrown)));
+        const ended = new Promise<never>((_, out) => {
+          endLane = () => {
+            if (gone) return;
+            gone = true;
             lane.end();
             lanes[at] = undefined;
+            out(cancelled());
+          };
+        });
+        ended.catch(() => undefined);
+        lane.died.catch(() => {
+          gone = true;
+          if (lanes[at] === lane) lanes[at] = undefined;
+        });
+        Promise.race([job(lane.tasks), lane.died, overtime.passed, ended])
+          .then(resolve, async (thrown: unknown) => {
+            await Promise.resolve();
+            const memory = lacksMemory(thrown);
+            // it may never come back by itself; what it holds makes room
+            if (overtime.isOver() || memory) endLane?.();
+            const dead = gone && !overtime.isOver();
+            if (!(dead || memory) || signal?.aborted)
+              return reject(thrown instanceof Error ? thrown : new Error(String(thrown)));
+            lane.end();
             if (tries < 2 && !closed) queue.unshift({ priority, kin: ofJob, start, drop });
-            else
-              reject(
-                new Problem(
-                  'A worker stopped twice on the same step, most likely for want of memory. Close other tabs and try again.',
-                ),
-              );
+            else reject(new OutOfMemory());
           })
           .finally(() => {
-            overtime?.stop();
+            overtime.stop();
+            endLane = undefined;
             busy[at] = false;
             next();
           });

@@ -1,15 +1,23 @@
 import { type SetCandidate } from '@/core/capture/recogniseSet';
-import { problemSentence } from '@/core/proof/problem';
+import { Problem, problemSentence } from '@/core/proof/problem';
+import { plainText } from '@/core/recipe/plainText';
+import { PROJECT_LIMITS } from '@/core/recipe/projectLimits';
+import { type FrameStops } from '@/core/capture/stopsOfSet';
+import { decodeFile } from '@/engine/decodeFile';
 import { firstPlace } from '@/core/layers/platePlace';
 import { pictureGrid } from '@/core/recipe/pictureGrid';
 import { type Frame } from '@/core/recipe/project';
 import { type DecodedFrame, type FrameReadings } from '@/engine/tasks';
-import { type Bench } from './bench';
-import { addFrames } from './edits';
+import { type Arriving, type Bench } from './bench';
+import { addFrames, type Proposal } from './edits';
+import { keepingProblem } from './keeping/savingProblem';
+import { askToKeep, roomLeft, roomProblem } from './keeping/room';
 
 /** A file from a drop, a picker or the demo. */
 export interface NewFile {
   readonly name: string;
+  /** bytes, where it is known before it is read */
+  readonly size?: number;
   /** its bytes; read when its turn has come, so that fifty files do not lie in memory at once */
   readonly read: () => Promise<Uint8Array>;
 }
@@ -29,8 +37,8 @@ interface Loaded {
   readonly readings: FrameReadings;
 }
 
-/** A file may take this long to decode before it counts as hostile, milliseconds. */
-const DECODE_LIMIT = 60_000;
+/** exposures that a project may hold, EV; what is measured of two black frames may lie beyond */
+const MOST_STOPS = 40;
 
 /** Lets at most `size` at a time pass. */
 function turnsOf(size: number): { enter: () => Promise<() => void> } {
@@ -59,105 +67,202 @@ function tooMany(names: readonly string[]): string {
 
 /**
  * Decodes files, keeps their bytes, and adds them to the project as one step. A file that cannot be read leaves a sentence; the
- * others load.
+ * others load. Drops that come close together are decoded side by side and join the project one after the other.
  */
-export async function addFiles(
-  bench: Bench,
-  files: readonly NewFile[],
-  keep: (hash: string, bytes: Uint8Array) => Promise<void>,
-): Promise<void> {
-  const { pool, store, actions, screen } = bench;
-  const { calmly } = screen;
+export async function addFiles(bench: Bench, files: readonly NewFile[]): Promise<void> {
+  const { actions, screen, store } = bench;
+  void askToKeep();
+  const wanted = files.reduce((sum, f) => sum + (f.size ?? 0), 0);
+  const lacking = wanted > 0 ? roomProblem(wanted, await roomLeft()) : undefined;
+  if (lacking) actions.report(lacking);
+  const drop: Drop = { kept: new Set(), arriving: new Set() };
   await actions.during(
     `Reading ${files.length} ${files.length === 1 ? 'file' : 'files'}`,
     async (signal, progress) => {
-      let done = 0;
-      let held = Object.values(store.getState().decoded).reduce((sum, f) => sum + pixelBytes(f), 0);
-      const beyond: string[] = [];
-      const turns = turnsOf(pool.size);
-      const results = await Promise.all(
-        files.map(async (file): Promise<Loaded | undefined> => {
-          const leave = await turns.enter();
-          try {
-            if (held > MOST_PIXELS) {
-              beyond.push(file.name);
-              return undefined;
-            }
-            const bytes = await file.read();
-            const frame = await pool.run((tasks) => tasks.decode(file.name, bytes), {
-              signal,
-              limit: DECODE_LIMIT,
-            });
-            calmly(() =>
-              store.setState((s) => ({
-                arriving: [...s.arriving, { file: file.name, levels: frame.levels }],
-              })),
-            );
-            await keep(frame.hash, bytes);
-            held += pixelBytes(frame);
-            // measured once the picture can be seen
-            const readings = await pool.run((tasks) => tasks.readings(frame.levels[0]), { signal });
-            return { file, frame, readings, bytes: bytes.length };
-          } catch (thrown) {
-            if (signal.aborted) throw thrown;
-            actions.report(problemSentence(thrown, `Reading “${file.name}”`));
-            store.setState((s) => ({ unreadable: s.unreadable + 1 }));
-            return undefined;
-          } finally {
-            leave();
-            progress(++done / files.length);
-          }
-        }),
-      );
-      if (beyond.length > 0) actions.report(tooMany(beyond));
-      const known = new Set(store.getState().history.project.frames.map((f) => f.hash));
-      const added: Loaded[] = [];
-      for (const loaded of results) {
-        if (!loaded) continue;
-        if (known.has(loaded.frame.hash))
-          actions.report(`“${loaded.file.name}” is already here; it was not added twice.`);
-        else added.push(loaded);
-        known.add(loaded.frame.hash);
-      }
-      if (added.length === 0) return;
-      calmly(() =>
-        store.setState((s) => ({
-          decoded: { ...s.decoded, ...Object.fromEntries(added.map(({ frame }) => [frame.hash, frame])) },
-        })),
-      );
-      const { decoded, history } = store.getState();
-      const members = history.project.frames.filter((f) => !f.plate);
-      const { joining, plates } = parted(added, members.length);
-      const inputs = [
-        ...members.map((f) => ({ image: decoded[f.hash].levels[0], facts: f.facts })),
-        ...joining.map(({ frame }) => ({ image: frame.levels[0], facts: frame.facts })),
-      ];
-      const stops = await pool.run((tasks) => tasks.stops(inputs), { signal });
-      const joined = joining.map((loaded, i) => newFrame(loaded, stops[members.length + i]));
-      const candidates = [...members, ...joined].map((f, i): SetCandidate => {
-        const { levels } = store.getState().decoded[f.hash];
-        return { ...f, stops: stops[i].stops, levels, sharpness: f.measures.sharpness };
-      });
-      const proposal = await pool.run((tasks) => tasks.recognise(candidates), { signal });
-      const laid = history.project.frames.length - members.length;
-      const grid = pictureGrid(history.project) ?? joined[0] ?? members[0];
-      const frames = [
-        ...joined,
-        ...plates.map((loaded, i): Frame => {
-          const frame = newFrame(loaded, { stops: 0, source: 'measured' });
-          return { ...frame, used: false, plate: firstPlace(frame, grid, laid + i) };
-        }),
-      ];
-      const names = frames.length === 1 ? `“${frames[0].file}”` : `${frames.length} frames`;
-      calmly(() => {
-        actions.edit(`Added ${names}`, addFrames(frames, stops, proposal));
-        const { session, history: now } = store.getState();
-        if (!session.frame) actions.go({ frame: now.project.set.reference });
-      });
+      const loaded = await readFiles(bench, files, drop, signal, progress);
+      await bench.inTurn(() => join(bench, loaded, signal));
     },
   );
   // what arrived stands until what became of it is drawn
-  screen.afterwards(() => store.setState({ arriving: [] }));
+  screen.afterwards(() =>
+    store.setState((s) => ({ arriving: s.arriving.filter((a) => !drop.arriving.has(a)) })),
+  );
+  await dropRest(bench, drop.kept);
+}
+
+/** What one drop has brought so far. */
+interface Drop {
+  /** hashes of the originals that were kept for it */
+  readonly kept: Set<string>;
+  readonly arriving: Set<Arriving>;
+}
+
+/** Forgets originals that were kept for frames that the project did not get: a cancelled drop leaves nothing behind. */
+async function dropRest({ originals, store }: Bench, kept: ReadonlySet<string>): Promise<void> {
+  const { history } = store.getState();
+  const named = JSON.stringify([history.project.frames, history.past, history.future]);
+  const rest = [...kept].filter((hash) => !named.includes(hash));
+  if (rest.length > 0) await originals.drop(rest).catch(() => undefined);
+}
+
+/** Reads and decodes the files of a drop, as many at a time as there are workers. */
+async function readFiles(
+  { pool, store, actions, screen, originals }: Bench,
+  files: readonly NewFile[],
+  drop: Drop,
+  signal: AbortSignal,
+  progress: (done: number) => void,
+): Promise<Loaded[]> {
+  let done = 0;
+  let held = Object.values(store.getState().decoded).reduce((sum, f) => sum + pixelBytes(f), 0);
+  const beyond: string[] = [];
+  const unkept: { name: string; hash: string; why: unknown }[] = [];
+  const turns = turnsOf(pool.size);
+  const results = await Promise.all(
+    files.map(async (file): Promise<Loaded | undefined> => {
+      const leave = await turns.enter();
+      try {
+        if (held > MOST_PIXELS) {
+          beyond.push(file.name);
+          return undefined;
+        }
+        const bytes = await file.read();
+        const frame = await decodeFile(pool, file.name, bytes, { signal });
+        const arriving = { file: file.name, levels: frame.levels };
+        drop.arriving.add(arriving);
+        screen.calmly(() => store.setState((s) => ({ arriving: [...s.arriving, arriving] })));
+        drop.kept.add(frame.hash);
+        await originals
+          .keep(frame.hash, bytes, file.read)
+          .catch((why: unknown) => unkept.push({ name: file.name, hash: frame.hash, why }));
+        held += pixelBytes(frame);
+        // measured once the picture can be seen
+        const readings = await pool.run((tasks) => tasks.readings(frame.levels[0]), { signal });
+        return { file, frame, readings, bytes: bytes.length };
+      } catch (thrown) {
+        if (signal.aborted) throw thrown;
+        actions.report(problemSentence(thrown, `Reading “${file.name}”`));
+        store.setState((s) => ({ unreadable: s.unreadable + 1 }));
+        return undefined;
+      } finally {
+        leave();
+        progress(++done / files.length);
+      }
+    }),
+  );
+  if (beyond.length > 0) actions.report(tooMany(beyond));
+  if (unkept.length > 0) {
+    const names = unkept.map((u) => u.name);
+    actions.report(keepingProblem(names, unkept[0].why));
+    store.setState((s) => ({ unkept: [...new Set([...s.unkept, ...unkept.map((u) => u.hash)])] }));
+  }
+  return results.flatMap((loaded) => loaded ?? []);
+}
+
+/** Adds what was read to the project as it is now. */
+async function join(bench: Bench, results: readonly Loaded[], signal: AbortSignal): Promise<void> {
+  const { store, actions, screen } = bench;
+  const { calmly } = screen;
+  if (signal.aborted) return;
+  const { project } = store.getState().history;
+  const known = new Map(project.frames.map((f) => [f.hash, f.file]));
+  const back: Loaded[] = [];
+  let added: Loaded[] = [];
+  for (const loaded of results) {
+    const { hash } = loaded.frame;
+    if (!known.has(hash)) added.push(loaded);
+    // the original of a frame that had lost it
+    else if (!store.getState().decoded[hash]) back.push(loaded);
+    else actions.report(`“${loaded.file.name}” is already here; it was not added twice.`);
+    known.set(hash, loaded.file.name);
+  }
+  const left = Math.max(0, PROJECT_LIMITS.frames - project.frames.length);
+  if (added.length > left) {
+    actions.report(
+      `A project holds at most ${PROJECT_LIMITS.frames} frames: ${added.length - left} were left out. Start a second project for them.`,
+    );
+    added = added.slice(0, left);
+  }
+  const arrived = [...back, ...added];
+  if (arrived.length === 0) return;
+  calmly(() =>
+    store.setState((s) => ({
+      decoded: { ...s.decoded, ...Object.fromEntries(arrived.map(({ frame }) => [frame.hash, frame])) },
+    })),
+  );
+  if (added.length === 0) return;
+  const members = (): readonly Frame[] =>
+    store.getState().history.project.frames.filter((f) => !f.plate && store.getState().decoded[f.hash]);
+  for (;;) {
+    const before = members();
+    const { joining, plates } = parted(added, before.length);
+    const stops = await exposures(bench, before, joining, signal);
+    const joined = joining.map((loaded) => newFrame(loaded, stops.get(idOf(loaded)) ?? UNMEASURED));
+    const set = await proposed(bench, [...before, ...joined], stops, signal);
+    // a frame may have been taken out, or come back, while the set was measured
+    const now = members();
+    if (now.length !== before.length || now.some((f, i) => f.id !== before[i].id)) continue;
+    const { history } = store.getState();
+    const laid = history.project.frames.filter((f) => f.plate).length;
+    const grid = pictureGrid(history.project) ?? joined[0] ?? before[0];
+    const frames = [
+      ...joined,
+      ...plates.map((loaded, i): Frame => {
+        const frame = newFrame(loaded, UNMEASURED);
+        return { ...frame, used: false, plate: firstPlace(frame, grid, laid + i) };
+      }),
+    ];
+    const names = frames.length === 1 ? `“${frames[0].file}”` : `${frames.length} frames`;
+    calmly(() => {
+      actions.edit(`Added ${names}`, addFrames(frames, stops, set));
+      const { session, history: after } = store.getState();
+      if (!session.frame) actions.go({ frame: after.project.set.reference });
+    });
+    return;
+  }
+}
+
+const UNMEASURED: FrameStops = { stops: 0, source: 'measured' };
+
+const idOf = ({ frame }: Loaded): string => frame.hash.slice(0, 16);
+
+/** Exposures of the frames that are here and of those that join them, by id, on the scale of those that are here. */
+async function exposures(
+  { pool, store }: Bench,
+  members: readonly Frame[],
+  joining: readonly Loaded[],
+  signal: AbortSignal,
+): Promise<ReadonlyMap<string, FrameStops>> {
+  const { decoded } = store.getState();
+  const inputs = [
+    ...members.map((f) => ({ image: decoded[f.hash].levels[0], facts: f.facts })),
+    ...joining.map(({ frame }) => ({ image: frame.levels[0], facts: frame.facts })),
+  ];
+  const measured = await pool.run((tasks) => tasks.stops(inputs), { signal });
+  const zero = members[0]?.stops ?? 0;
+  const ids = [...members.map((f) => f.id), ...joining.map(idOf)];
+  return new Map(
+    ids.map((id, i) => {
+      const stops = Math.min(MOST_STOPS, Math.max(-MOST_STOPS, zero + measured[i].stops));
+      return [id, { stops, source: measured[i].source }];
+    }),
+  );
+}
+
+/** What all frames of the set together most likely are. */
+async function proposed(
+  { pool, store }: Bench,
+  frames: readonly Frame[],
+  stops: ReadonlyMap<string, FrameStops>,
+  signal: AbortSignal,
+): Promise<Proposal> {
+  const { decoded } = store.getState();
+  const candidates = frames.map((f): SetCandidate => {
+    const { levels } = decoded[f.hash];
+    return { ...f, stops: stops.get(f.id)?.stops ?? f.stops, levels, sharpness: f.measures.sharpness };
+  });
+  const set = await pool.run((tasks) => tasks.recognise(candidates), { signal });
+  return { set, of: frames.map((f) => f.id) };
 }
 
 /** What joins the set, and what is laid over it because it was cut out; a cut-out alone is the picture itself. */
@@ -168,14 +273,11 @@ function parted(added: readonly Loaded[], members: number): { joining: Loaded[];
   return { joining, plates: added.filter(isPlate) };
 }
 
-function newFrame(
-  { file, frame: decoded, readings, bytes }: Loaded,
-  stops: { stops: number; source: Frame['stopsSource'] },
-): Frame {
+function newFrame({ file, frame: decoded, readings, bytes }: Loaded, stops: FrameStops): Frame {
   const { width, height } = decoded.levels[0];
   return {
     id: decoded.hash.slice(0, 16),
-    file: file.name.slice(0, 255),
+    file: plainText(file.name, 255) || 'unnamed',
     hash: decoded.hash,
     bytes,
     width,
@@ -189,34 +291,47 @@ function newFrame(
   };
 }
 
-/** Decodes the originals of a stored project; a missing one leaves a sentence. */
-export async function restoreFrames(
-  bench: Bench,
-  original: (hash: string) => Promise<Uint8Array | undefined>,
-): Promise<void> {
-  const { pool, store, actions, screen } = bench;
+/** Decodes the originals of a stored project; a missing one, or one that is another picture, leaves a sentence. */
+export async function restoreFrames(bench: Bench): Promise<void> {
+  const { pool, store, actions, screen, originals, inTurn } = bench;
   const { calmly } = screen;
   const { frames } = store.getState().history.project;
   if (frames.length === 0) return;
-  await actions.during('Opening the frames', async (signal, progress) => {
-    let done = 0;
-    const { set } = store.getState().history.project;
-    const chosen = store.getState().session.frame;
-    await Promise.all(
-      frames.map(async (frame) => {
-        const bytes = await original(frame.hash);
-        if (!bytes) {
-          actions.report(
-            `The original of “${frame.file}” is gone from this browser. Drop the file here again.`,
-          );
-          return;
-        }
-        // the table needs the reference and the chosen frame first
-        const priority = frame.id === set.reference ? 2 : frame.id === chosen ? 1 : 0;
-        const decoded = await pool.run((tasks) => tasks.decode(frame.file, bytes), { signal, priority });
-        progress(++done / frames.length);
-        calmly(() => store.setState((s) => ({ decoded: { ...s.decoded, [decoded.hash]: decoded } })));
-      }),
-    );
-  });
+  await actions.during('Opening the frames', (signal, progress) =>
+    inTurn(async () => {
+      let done = 0;
+      const { set } = store.getState().history.project;
+      const chosen = store.getState().session.frame;
+      const turns = turnsOf(pool.size);
+      // the table needs the reference and the chosen frame first
+      const urgency = (f: Frame): number => (f.id === set.reference ? 2 : f.id === chosen ? 1 : 0);
+      const inOrder = frames.slice().sort((a, b) => urgency(b) - urgency(a));
+      await Promise.all(
+        inOrder.map(async (frame) => {
+          const leave = await turns.enter();
+          try {
+            if (signal.aborted) return;
+            const bytes = await originals.load(frame.hash);
+            if (!bytes)
+              throw new Problem(
+                `The original of “${frame.file}” is gone from this browser. Drop the file here again.`,
+              );
+            const decoded = await decodeFile(pool, frame.file, bytes, { signal, priority: urgency(frame) });
+            const [{ width, height }] = decoded.levels;
+            if (decoded.hash !== frame.hash || width !== frame.width || height !== frame.height)
+              throw new Problem(
+                `The original of “${frame.file}” is another picture than this project was made with. Drop the right file here again.`,
+              );
+            calmly(() => store.setState((s) => ({ decoded: { ...s.decoded, [decoded.hash]: decoded } })));
+          } catch (thrown) {
+            if (signal.aborted) throw thrown;
+            actions.report(problemSentence(thrown, `Opening “${frame.file}”`));
+          } finally {
+            leave();
+            progress(++done / frames.length);
+          }
+        }),
+      );
+    }),
+  );
 }

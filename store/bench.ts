@@ -7,6 +7,8 @@ import { type SetMeasures } from '@/core/capture/setMeasures';
 import { type Finding } from '@/core/proof/finding';
 import { problemSentence } from '@/core/proof/problem';
 import { type EncodedImage } from '@/core/raster/encodedImage';
+import { type Project } from '@/core/recipe/project';
+import { limitExceeded } from '@/core/recipe/projectLimits';
 import { type SceneMerge } from '@/core/view/viewScene';
 import { type DecodedFrame } from '@/engine/tasks';
 import { isCancelled, type WorkerPool } from '@/engine/workerPool';
@@ -15,6 +17,11 @@ import { type StoredProject } from './database';
 import { type Edit } from './edits';
 import { type History, record, redo, undo } from './history';
 import { logEdit, logJoined, logNote } from './log';
+import { autosave, type Saving } from './keeping/autosave';
+import { type JournalLine, type KeptState } from './keeping/journal';
+import { oneAtATime } from './keeping/oneAtATime';
+import { type Originals, originalsOf, type OriginalStore } from './keeping/originals';
+import { savingProblem } from './keeping/savingProblem';
 import { nextStage } from './nextStage';
 import { type Session } from './session';
 import { followScene, type ShownScene } from './shownScene';
@@ -95,7 +102,9 @@ export interface BenchState {
   readonly arriving: readonly Arriving[];
   /** files of this session that could not be read */
   readonly unreadable: number;
-  readonly saving: 'saved' | 'saving' | 'failed';
+  readonly saving: Saving;
+  /** hashes of originals that the browser could not keep; they are gone with the page */
+  readonly unkept: readonly string[];
 }
 
 export interface BenchActions {
@@ -116,15 +125,24 @@ export interface BenchActions {
     text: string,
     run: (signal: AbortSignal, progress: (done: number) => void) => Promise<T>,
   ) => Promise<T | undefined>;
-  /** writes at once what waits to be written */
-  readonly flush: () => void;
-  readonly close: () => void;
+  /** writes at once what waits to be written; settles when it is */
+  readonly flush: () => Promise<void>;
+  /** writes what waits, then nothing any more */
+  readonly close: () => Promise<void>;
 }
 
 export interface BenchParts {
   readonly pool: WorkerPool;
   readonly stored: StoredProject;
+  /** the store does not hold this state yet: it is written at once */
+  readonly unsaved?: boolean;
+  /** writes the project whole */
   readonly save: (stored: StoredProject) => Promise<void>;
+  /** hands one change to the browser at once */
+  readonly journal?: (line: JournalLine) => void;
+  /** keeps the recipe a second time; asked for when it has been quiet */
+  readonly mirror?: (project: Project) => Promise<void>;
+  readonly originals?: Originals;
   /** at once when left out */
   readonly screen?: Screen;
 }
@@ -139,19 +157,41 @@ export interface Screen {
 
 const AT_ONCE: Screen = { calmly: (change) => change(), afterwards: (then) => then() };
 
-export interface Bench extends Required<BenchParts> {
+export interface Bench {
+  readonly pool: WorkerPool;
+  readonly originals: Originals;
+  readonly screen: Screen;
+  /** what changes the frames of the set goes one after the other: what is measured of a set must not be of another */
+  readonly inTurn: <T>(run: () => Promise<T>) => Promise<T>;
   readonly store: StoreApi<BenchState>;
   readonly actions: BenchActions;
   /** what a state shows */
   readonly shown: (state: BenchState) => ShownScene;
 }
 
-/** milliseconds from an edit to its writing */
-const WRITE_AFTER = 120;
+/** milliseconds without an edit after which the recipe is kept a second time */
+const MIRROR_AFTER = 4000;
+
+/** Originals of a bench that is not told where they are kept: none outlives the page. */
+const NOWHERE: OriginalStore = {
+  save: () => Promise.resolve(),
+  load: () => Promise.resolve(undefined),
+  has: () => Promise.resolve(true),
+  remove: () => Promise.resolve(),
+};
 
 /** Opens a project on the bench: state, edits with undo, autosave, and the pursuit of what the recipe asks for. */
 export function openBench(parts: BenchParts): Bench {
-  const { pool, stored, save, screen = AT_ONCE } = parts;
+  const {
+    pool,
+    stored,
+    unsaved = false,
+    save,
+    journal,
+    mirror,
+    originals = originalsOf(NOWHERE),
+    screen = AT_ONCE,
+  } = parts;
   const { calmly } = screen;
   const { project, past, future, session } = stored;
   const store = createStore<BenchState>(() => ({
@@ -165,6 +205,7 @@ export function openBench(parts: BenchParts): Bench {
     arriving: [],
     unreadable: 0,
     saving: 'saved',
+    unkept: [],
   }));
   let running: { key: string; controller: AbortController } | undefined;
   let closed = false;
@@ -221,55 +262,39 @@ export function openBench(parts: BenchParts): Bench {
     });
   };
 
-  // one write at a time; what changed meanwhile is written by the next one
-  let writing = false;
-  let again = false;
-  const write = async (): Promise<void> => {
-    if (writing) {
-      again = true;
-      return;
-    }
-    if (closed) return;
-    writing = true;
-    const state = store.getState();
-    const { history } = state;
-    try {
-      await save({
-        id: history.project.id,
-        changed: history.project.changed,
-        project: history.project,
-        session: state.session,
-        past: history.past,
-        future: history.future,
-      });
-      if (!again) store.setState({ saving: 'saved' });
-    } catch {
-      store.setState({ saving: 'failed' });
-      report(
-        'The browser has no room left to save this project. Export the project file now, then take old projects off the shelf.',
-      );
-    }
-    writing = false;
-    if (again) {
-      again = false;
-      await write();
-    }
+  const keptOf = ({ history, session }: BenchState): KeptState => ({ ...history, session });
+  let mirroring: ReturnType<typeof setTimeout> | undefined;
+  let complaint = '';
+  const complain = (sentence: string): void => {
+    if (sentence === complaint) return;
+    store.setState((s) => ({ problems: s.problems.filter((p) => p !== complaint) }));
+    complaint = sentence;
+    if (sentence) report(sentence);
   };
+  const keeping = autosave({
+    start: keptOf(store.getState()),
+    save: ({ project: kept, ...rest }, saved) =>
+      save({ ...rest, id: kept.id, changed: kept.changed, project: kept, holder: stored.holder, saved }),
+    journal: (line) => journal?.({ ...line, project: project.id, holder: stored.holder ?? '' }),
+    onSaving: (saving) => store.setState({ saving }),
+    onFailure: (thrown) => complain(savingProblem(thrown)),
+    onWritten: ({ project: kept }) => {
+      // after a failure the store may have been emptied, or have room again
+      const wanting = complaint !== '' || store.getState().unkept.length > 0;
+      complain('');
+      if (wanting)
+        void originals
+          .mend([...new Set(kept.frames.map((f) => f.hash))])
+          .then((unkept) => store.setState({ unkept }));
+      clearTimeout(mirroring);
+      if (mirror) mirroring = setTimeout(() => void mirror(kept).catch(() => undefined), MIRROR_AFTER);
+    },
+  });
 
-  // what is looked at comes first; a killed tab loses no more than this
-  let due: ReturnType<typeof setTimeout> | undefined;
-  const writeSoon = (): void => {
-    due ??= setTimeout(() => {
-      due = undefined;
-      void write();
-    }, WRITE_AFTER);
-  };
+  if (unsaved) void keeping.rewrite();
 
   store.subscribe((state, before) => {
-    if (state.history !== before.history || state.session !== before.session) {
-      if (state.saving === 'saved') store.setState({ saving: 'saving' });
-      writeSoon();
-    }
+    if (state.history !== before.history || state.session !== before.session) keeping.keep(keptOf(state));
     if (
       state.history !== before.history ||
       state.decoded !== before.decoded ||
@@ -288,11 +313,17 @@ export function openBench(parts: BenchParts): Bench {
       pursueSoon();
   });
 
+  // what is going on, the latest last
+  const works: { text: string; done: number; cancel: () => void }[] = [];
+
   const actions: BenchActions = {
     edit: (label, edit, gesture) =>
       store.setState((s) => {
         const history = record(s.history, label, edit, gesture);
         if (history === s.history) return s;
+        const exceeded = limitExceeded(history.project);
+        if (exceeded)
+          return { problems: [...s.problems.filter((p) => p !== exceeded), exceeded], live: undefined };
         const joined = history.past.length === s.history.past.length && s.history.future.length === 0;
         return {
           history: joined ? logJoined(s.history, history) : logEdit(s.history, history, label),
@@ -324,8 +355,12 @@ export function openBench(parts: BenchParts): Bench {
     note: (text) => store.setState((s) => ({ history: logNote(s.history, text) })),
     during: async (text, run) => {
       const controller = new AbortController();
-      const progress = (done: number): void =>
-        calmly(() => store.setState({ work: { text, done, cancel: () => controller.abort() } }));
+      const mine = { text, done: 0, cancel: () => controller.abort() };
+      works.push(mine);
+      const progress = (done: number): void => {
+        mine.done = done;
+        if (works[works.length - 1] === mine) calmly(() => store.setState({ work: { ...mine } }));
+      };
       progress(0);
       try {
         return await run(controller.signal, progress);
@@ -333,20 +368,18 @@ export function openBench(parts: BenchParts): Bench {
         if (!isCancelled(thrown)) report(problemSentence(thrown, text));
         return undefined;
       } finally {
-        calmly(() => store.setState({ work: undefined }));
+        works.splice(works.indexOf(mine), 1);
+        const last = works[works.length - 1];
+        calmly(() => store.setState({ work: last && { ...last } }));
       }
     },
-    flush: () => {
-      if (due === undefined) return;
-      clearTimeout(due);
-      due = undefined;
-      void write();
-    },
-    close: () => {
-      actions.flush();
+    flush: keeping.flush,
+    close: async () => {
       closed = true;
       running?.controller.abort();
+      clearTimeout(mirroring);
+      await keeping.close();
     },
   };
-  return { pool, stored, save, screen, store, actions, shown: followScene() };
+  return { pool, originals, screen, inTurn: oneAtATime(), store, actions, shown: followScene() };
 }

@@ -39,7 +39,7 @@ test('a panorama is bent to a rectangle when that is asked for, again for anothe
   );
   const empty = emptyProject('p', 'Marsh', '2026-10-03T12:00:00.000Z');
   bench = liveBench(empty);
-  await addFiles(bench, files, () => Promise.resolve());
+  await addFiles(bench, files);
   bench.actions.edit('a panorama', setKind('panorama'));
   await until(bench, () => project().panorama !== undefined && bench.store.getState().merged !== undefined);
   const share = (): number => {

@@ -1,7 +1,13 @@
 import { type DBSchema, type IDBPDatabase, openDB } from 'idb';
+import { plainText } from '@/core/recipe/plainText';
+import { isRealDate } from '@/core/capture/realDate';
+import { sha256 } from '@/core/codecs/sha256';
 import { type Project } from '@/core/recipe/project';
 import { type Change } from './history';
-import { type Session } from './session';
+import { fileStore } from './keeping/fileStore';
+import { type JournalLine } from './keeping/journal';
+import { TakenOver } from './keeping/takenOver';
+import { type Session, START } from './session';
 
 /** A project as it lies in the browser, with where the user was and what can be taken back. */
 export interface StoredProject {
@@ -11,77 +17,317 @@ export interface StoredProject {
   readonly session: Session;
   readonly past: readonly Change[];
   readonly future: readonly Change[];
-  /** small JPEG of the finished picture */
+  /** small JPEG of the finished picture; new ones are kept apart */
   readonly preview?: Uint8Array;
+  /** the tab that writes it */
+  readonly holder?: string;
+  /** lines of that tab's journal that are contained */
+  readonly saved?: number;
 }
 
 interface MarshSchema extends DBSchema {
   projects: { key: string; value: StoredProject; indexes: { changed: string } };
+  /** where earlier builds kept originals; they are files of their own now */
   originals: { key: string; value: Uint8Array };
+  previews: { key: string; value: Uint8Array };
+  journal: { key: [project: string, holder: string, line: number]; value: JournalLine };
 }
 
 export type Database = IDBPDatabase<MarshSchema>;
 
 let open: Promise<Database> | undefined;
+/** the connection, once it stands: what must be written at once cannot wait for a promise */
+let standing: Database | undefined;
 
-/** The browser's own store; one connection a page. */
+function forget(): void {
+  open = undefined;
+  standing = undefined;
+}
+
+/** The browser's own store; one connection a page, opened anew when it was closed. */
 export function database(): Promise<Database> {
-  return (open ??= openDB<MarshSchema>('marsh', 1, {
-    upgrade: (db) => {
-      db.createObjectStore('projects', { keyPath: 'id' }).createIndex('changed', 'changed');
-      db.createObjectStore('originals');
+  if (open) return open;
+  const opening = openDB<MarshSchema>('marsh', 2, {
+    upgrade: (db, from) => {
+      if (from < 1) {
+        db.createObjectStore('projects', { keyPath: 'id' }).createIndex('changed', 'changed');
+        db.createObjectStore('originals');
+      }
+      if (from < 2) {
+        db.createObjectStore('previews');
+        db.createObjectStore('journal', { keyPath: ['project', 'holder', 'line'] });
+      }
     },
     // another tab wants a newer layout: let it
-    blocking: (_current, _blocked, event) => (event.target as IDBDatabase).close(),
-    terminated: () => (open = undefined),
-  }));
+    blocking: (_current, _blocked, event) => {
+      forget();
+      (event.target as IDBDatabase).close();
+    },
+    terminated: forget,
+  });
+  open = opening;
+  opening.then(
+    (db) => (standing = db),
+    () => forget(),
+  );
+  return opening;
 }
 
-/** Projects on the shelf, last changed first. */
-export async function listProjects(): Promise<StoredProject[]> {
-  return (await (await database()).getAllFromIndex('projects', 'changed')).reverse();
+/** Does something with the store; once more with a new connection when the old one turns out to be closed. */
+async function withDatabase<T>(run: (db: Database) => Promise<T>): Promise<T> {
+  try {
+    return await run(await database());
+  } catch (thrown) {
+    const { name } = (thrown ?? {}) as { name?: unknown };
+    if (!['InvalidStateError', 'UnknownError', 'AbortError'].includes(String(name))) throw thrown;
+    forget();
+    return run(await database());
+  }
 }
 
-export async function loadProject(id: string): Promise<StoredProject | undefined> {
-  return (await database()).get('projects', id);
+export function loadProject(id: string): Promise<StoredProject | undefined> {
+  return withDatabase((db) => db.get('projects', id));
 }
 
-/** Writes one project whole; a new preview replaces the old one, none keeps it. */
-export async function saveProject(stored: StoredProject): Promise<void> {
-  const transaction = (await database()).transaction('projects', 'readwrite');
-  const before = await transaction.store.get(stored.id);
-  await transaction.store.put({ ...stored, preview: stored.preview ?? before?.preview });
-  await transaction.done;
+/** The journal of a project's last tab, in order. */
+export function loadJournal(stored: StoredProject): Promise<JournalLine[]> {
+  const { id, holder = '' } = stored;
+  return withDatabase((db) =>
+    db.getAll('journal', IDBKeyRange.bound([id, holder, 0], [id, holder, Number.MAX_SAFE_INTEGER])),
+  );
+}
+
+/**
+ * Writes one project whole, to the disk itself, and drops the part of its journal that it contains.
+ * @param takes the project is taken from any other tab
+ * @throws TakenOver when another tab has taken it
+ */
+export function saveProject(stored: StoredProject, takes = false): Promise<void> {
+  return withDatabase(async (db) => {
+    const transaction = db.transaction(['projects', 'journal'], 'readwrite', { durability: 'strict' });
+    const done = settled(transaction.done);
+    const projects = transaction.objectStore('projects');
+    const { id, holder, saved = 0, preview, ...rest } = stored;
+    const before = await projects.get(id);
+    if (!takes && before?.holder !== undefined && holder !== undefined && before.holder !== holder) {
+      transaction.abort();
+      await done;
+      throw new TakenOver();
+    }
+    const kept = preview ?? before?.preview;
+    const lines = transaction.objectStore('journal');
+    await Promise.all([
+      projects.put({
+        id,
+        ...rest,
+        saved,
+        ...(holder === undefined ? {} : { holder }),
+        ...(kept ? { preview: kept } : {}),
+      }),
+      takes || holder === undefined
+        ? lines.delete(IDBKeyRange.bound([id], [id, []]))
+        : lines.delete(IDBKeyRange.bound([id, holder, 0], [id, holder, saved])),
+    ]);
+    const failure = await done;
+    if (failure !== undefined) throw failure;
+  });
+}
+
+/** What a transaction fails with; undefined when it is done. */
+function settled(done: Promise<void>): Promise<unknown> {
+  return done.then(
+    () => undefined,
+    (thrown: unknown) => thrown ?? new Error('the store gave up'),
+  );
+}
+
+/**
+ * Hands a line of the journal to the browser at once: it is on its way when this returns, whatever becomes of the page. A line that could
+ * not be written is no loss while the page lives, since the whole state follows.
+ */
+export function writeJournal(line: JournalLine): void {
+  try {
+    const transaction = standing?.transaction('journal', 'readwrite', { durability: 'relaxed' });
+    if (!transaction) return;
+    transaction.store.put(line).catch(() => undefined);
+    transaction.done.catch(() => undefined);
+    transaction.commit();
+  } catch {
+    forget();
+  }
+}
+
+/** An original of a frame. */
+export async function loadOriginal(hash: string): Promise<Uint8Array | undefined> {
+  const kept = await (await fileStore('originals')).read(hash);
+  return kept ?? withDatabase((db) => db.get('originals', hash));
+}
+
+/** Whether an original is in the browser. */
+export async function hasOriginal(hash: string): Promise<boolean> {
+  if (await (await fileStore('originals')).has(hash)) return true;
+  return withDatabase(async (db) => (await db.count('originals', hash)) > 0);
 }
 
 export async function saveOriginal(hash: string, bytes: Uint8Array): Promise<void> {
-  await (await database()).put('originals', bytes, hash);
+  await (await fileStore('originals')).write(hash, bytes);
 }
 
-export async function loadOriginal(hash: string): Promise<Uint8Array | undefined> {
-  return (await database()).get('originals', hash);
+/** A name for anything, as a file of its own. */
+const recipeFile = (id: string): Promise<string> => sha256(new TextEncoder().encode(id));
+
+/** Keeps a recipe a second time, as a file, for the day on which the browser gives its database up. */
+export async function mirrorRecipe(project: Project): Promise<void> {
+  const text = new TextEncoder().encode(JSON.stringify(project));
+  await (await fileStore('recipes')).write(await recipeFile(project.id), text);
+}
+
+/** Recipes that are kept as files and not in the database any more go back there. */
+async function restoreRecipes(known: ReadonlySet<string>): Promise<void> {
+  const recipes = await fileStore('recipes');
+  const names = new Set(await Promise.all([...known].map(recipeFile)));
+  for (const { name } of await recipes.list()) {
+    if (names.has(name)) continue;
+    const bytes = await recipes.read(name);
+    if (!bytes) continue;
+    try {
+      const project = JSON.parse(new TextDecoder().decode(bytes)) as Project;
+      if ((await recipeFile(project.id)) !== name) continue;
+      await saveProject({
+        id: project.id,
+        changed: project.changed,
+        project,
+        session: START,
+        past: [],
+        future: [],
+      });
+    } catch {
+      // one that cannot be read is no reason to lose the others
+    }
+  }
+}
+
+/** A project on the shelf; a broken one has a sentence in place of what it shows. */
+export interface ShelfCard {
+  readonly id: string;
+  readonly title: string;
+  readonly frames: number;
+  /** ISO 8601 */
+  readonly changed: string;
+  readonly preview?: Uint8Array;
+  readonly broken?: string;
+}
+
+/** Projects on the shelf, last changed first; each is read for itself, so that a broken one never hides the others. */
+export async function shelfCards(): Promise<ShelfCard[]> {
+  const keysOf = (): Promise<string[]> => withDatabase((db) => db.getAllKeys('projects'));
+  let keys = await keysOf();
+  await restoreRecipes(new Set(keys)).catch(() => undefined);
+  keys = await keysOf();
+  const cards = await Promise.all(
+    keys.map(async (id) => {
+      try {
+        const [stored, preview] = await withDatabase((db) =>
+          Promise.all([db.get('projects', id), db.get('previews', id)]),
+        );
+        return shelfCard(id, stored, preview);
+      } catch {
+        return shelfCard(id, undefined, undefined);
+      }
+    }),
+  );
+  return cards.sort((a, b) => (a.changed < b.changed ? 1 : a.changed > b.changed ? -1 : 0));
+}
+
+/** What the shelf shows of a stored project, whatever it is. */
+export function shelfCard(id: string, stored: unknown, preview: unknown): ShelfCard {
+  const { project, preview: older } = (stored ?? {}) as { project?: unknown; preview?: unknown };
+  const { title, frames, changed, log } = (project ?? {}) as Record<string, unknown>;
+  const picture = [preview, older].find((p): p is Uint8Array => p instanceof Uint8Array);
+  const name = typeof title === 'string' ? plainText(title, 200) : '';
+  const dated = typeof changed === 'string' && isRealDate(changed);
+  const whole = typeof title === 'string' && Array.isArray(frames) && Array.isArray(log) && dated;
+  return {
+    id,
+    title: name || 'A project without a title',
+    frames: Array.isArray(frames) ? frames.length : 0,
+    changed: dated ? changed : '',
+    ...(picture ? { preview: picture } : {}),
+    ...(whole
+      ? {}
+      : {
+          broken:
+            'This project is damaged and cannot be opened. Export what is there, or take it off the shelf.',
+        }),
+  };
+}
+
+/** All that is stored of every project, unread; for what looks through them. */
+export function storedProjects(): Promise<StoredProject[]> {
+  return withDatabase((db) => db.getAll('projects'));
+}
+
+const HASH = /[0-9a-f]{64}/g;
+
+/** Hashes of all originals that a project names, in its frames or in steps that can be taken back or done again. */
+export function namedOriginals(stored: unknown): Set<string> {
+  const { project, past, future } = (stored ?? {}) as {
+    project?: { frames?: unknown };
+    past?: unknown;
+    future?: unknown;
+  };
+  return new Set(JSON.stringify([project?.frames, past, future]).match(HASH) ?? []);
+}
+
+/** Takes originals away that no project names. */
+export async function removeUnused(hashes: Iterable<string>): Promise<void> {
+  const wanted = new Set(hashes);
+  if (wanted.size === 0) return;
+  const used = new Set((await storedProjects()).flatMap((p) => [...namedOriginals(p)]));
+  // and what was added a moment ago
+  const lines = JSON.stringify(await withDatabase((db) => db.getAll('journal')));
+  const files = await fileStore('originals');
+  for (const hash of wanted) {
+    if (used.has(hash) || lines.includes(hash)) continue;
+    await files.remove(hash);
+    await withDatabase((db) => db.delete('originals', hash));
+  }
+}
+
+/** milliseconds that an original may lie about before a project names it: a drop may be under way in another tab */
+const DAY = 86_400_000;
+
+/** Takes away what a tab that was killed while it read files has left behind. */
+export async function removeOrphans(): Promise<void> {
+  const before = Date.now() - DAY;
+  const old = (await (await fileStore('originals')).list()).filter((f) => f.written < before);
+  await removeUnused(old.map((f) => f.name));
 }
 
 /** Takes a project off the shelf, and the originals that no other project uses. */
 export async function deleteProject(id: string): Promise<void> {
-  const db = await database();
-  const transaction = db.transaction(['projects', 'originals'], 'readwrite');
-  const projects = transaction.objectStore('projects');
-  const gone = await projects.get(id);
-  await projects.delete(id);
+  await (await fileStore('recipes')).remove(await recipeFile(id));
+  const gone = await withDatabase(async (db) => {
+    const transaction = db.transaction(['projects', 'previews', 'journal'], 'readwrite');
+    const projects = transaction.objectStore('projects');
+    const stored = await projects.get(id).catch(() => undefined);
+    await projects.delete(id);
+    await transaction.objectStore('previews').delete(id);
+    await transaction.objectStore('journal').delete(IDBKeyRange.bound([id], [id, []]));
+    await transaction.done;
+    return stored;
+  });
   // steps that can still be taken back may hold frames too, so all hashes named anywhere count
-  const rest = JSON.stringify((await projects.getAll()).map((p) => [p.project.frames, p.past, p.future]));
-  const named = new Set(
-    JSON.stringify([gone?.project.frames, gone?.past, gone?.future]).match(/[0-9a-f]{64}/g) ?? [],
-  );
-  for (const hash of named) if (!rest.includes(hash)) await transaction.objectStore('originals').delete(hash);
-  await transaction.done;
+  await removeUnused(namedOriginals(gone));
 }
 
-/** Replaces the preview of a stored project. */
+export async function loadPreview(id: string): Promise<Uint8Array | undefined> {
+  return withDatabase(
+    async (db) => (await db.get('previews', id)) ?? (await db.get('projects', id))?.preview,
+  );
+}
+
+/** Replaces the preview of a project. */
 export async function savePreview(id: string, preview: Uint8Array): Promise<void> {
-  const transaction = (await database()).transaction('projects', 'readwrite');
-  const stored = await transaction.store.get(id);
-  if (stored) await transaction.store.put({ ...stored, preview });
-  await transaction.done;
+  await withDatabase((db) => db.put('previews', preview, id));
 }

@@ -1,4 +1,3 @@
-import { packProject } from '@/core/codecs/projectFile';
 import { type PictureKind } from '@/core/codecs/write/encodePicture';
 import { type Metadata } from '@/core/codecs/write/exifBlock';
 import { Problem } from '@/core/proof/problem';
@@ -119,32 +118,34 @@ async function layered(
   return pool.run((tasks) => tasks.openRaster(layers, image), { signal });
 }
 
-/** Packs recipe, originals and a preview into one file. */
-export function exportProject(
-  bench: Bench,
-  original: (hash: string) => Promise<Uint8Array | undefined>,
-): Promise<OutFile | undefined> {
-  const { store, actions } = bench;
-  return actions.during('Packing the project', async () => {
+/** Packs recipe, originals and a preview into one file: from the browser's store, or from what the page itself still has. */
+export function exportProject({ pool, store, actions, originals }: Bench): Promise<OutFile | undefined> {
+  return actions.during('Packing the project', async (signal, progress) => {
     const { project } = store.getState().history;
-    const originals = new Map<string, Uint8Array>();
+    const packed = new Map<string, Uint8Array>();
     for (const frame of project.frames) {
-      const bytes = await original(frame.hash);
+      const bytes = await originals.load(frame.hash);
       if (!bytes)
         throw new Problem(
           `The original of “${frame.file}” is gone from this browser. Drop the file here again, then export.`,
         );
-      originals.set(frame.hash, bytes);
+      packed.set(frame.hash, bytes);
+      progress((0.5 * packed.size) / project.frames.length);
     }
-    const preview = await previewJpeg(bench);
+    const preview = await previewJpeg({ pool, store });
     const name = `${fileStem(project.title)}.marsh.zip`;
+    const parts = { project, originals: packed, preview };
+    const bytes = await pool.run((tasks) => tasks.packProject(parts, new Date(project.changed)), { signal });
     actions.note(`Exported ${name}`);
-    return { name, type: 'application/zip', bytes: packProject({ project, originals, preview }) };
+    return { name, type: 'application/zip', bytes };
   });
 }
 
 /** The small finished picture as JPEG; undefined while there is none. */
-export async function previewJpeg({ pool, store }: Bench): Promise<Uint8Array | undefined> {
+export async function previewJpeg({
+  pool,
+  store,
+}: Pick<Bench, 'pool' | 'store'>): Promise<Uint8Array | undefined> {
   const { finished } = store.getState();
   return finished && pool.run((tasks) => tasks.encode(finished.image, 'jpeg', undefined, 80));
 }

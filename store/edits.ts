@@ -3,6 +3,7 @@ import { arrangeSet } from '@/core/capture/arrangeSet';
 import { bracketOf } from '@/core/capture/bracketOf';
 import { type LensCorrection } from '@/core/capture/lensFaults';
 import { type ProposedSet } from '@/core/capture/recogniseSet';
+import { type FrameStops } from '@/core/capture/stopsOfSet';
 import { KIND_NAMES, type SetKind } from '@/core/capture/setKind';
 import { type Finish } from '@/core/finish/finish';
 import { type Layer } from '@/core/layers/layer';
@@ -55,35 +56,44 @@ function dropPlacesIfMoved(draft: Draft<Project>, before: string): void {
   draft.set.movers = [];
 }
 
+/** What the frames of a set, by their ids, are proposed to be. */
+export interface Proposal {
+  readonly set: ProposedSet;
+  /** the frames that the proposal's numbers mean */
+  readonly of: readonly string[];
+}
+
 /**
- * Adds frames; `stops` are those of all frames of the set, old ones first, and so are the strangers of the proposal. A cut-out is laid on
- * top as a layer.
+ * Adds frames. Exposures and the proposal are told by frame, since others may have come or gone while they were measured. A cut-out is laid
+ * on top as a layer.
+ * @param stops of the frames of the set that were measured together, by id
  */
 export const addFrames =
-  (
-    frames: readonly Frame[],
-    stops: readonly { stops: number; source: Frame['stopsSource'] }[],
-    proposal?: ProposedSet,
-  ): Edit =>
+  (frames: readonly Frame[], stops: ReadonlyMap<string, FrameStops>, proposal?: Proposal): Edit =>
   (draft) => {
     const before = draft.set.reference;
     draft.frames.push(...(frames as Draft<Frame>[]));
-    const members = draft.frames.filter((f) => !f.plate);
-    const known = members.length - frames.filter((f) => !f.plate).length;
-    members.forEach((f, i) => {
-      f.stops = stops[i].stops;
-      f.stopsSource = stops[i].source;
-    });
+    for (const frame of draft.frames) {
+      const measured = frame.plate ? undefined : stops.get(frame.id);
+      if (measured) Object.assign(frame, { stops: measured.stops, stopsSource: measured.source });
+    }
     if (proposal && !draft.set.kindChosen) {
-      draft.set.kind = proposal.kind;
-      draft.set.why = proposal.why;
-      draft.set.views = (proposal.places ?? []).map((place) => {
-        const own = place.map((i) => members[i]);
+      const { set, of } = proposal;
+      const present = new Map(draft.frames.map((f) => [f.id, f]));
+      const arrived = new Set(frames.map((f) => f.id));
+      draft.set.kind = set.kind;
+      draft.set.why = set.why;
+      draft.set.views = (set.places ?? []).flatMap((place) => {
+        const own = place.flatMap((i) => present.get(of[i]) ?? []);
+        if (own.length === 0) return [];
         const { reference } = arrangeSet('bracket', own);
-        return { head: own[reference].id, frames: own.map((f) => f.id) };
+        return [{ head: own[reference].id, frames: own.map((f) => f.id) }];
       });
       // what came in this drop and does not belong stays, unused
-      for (const i of proposal.strangers) if (i >= known) members[i].used = false;
+      for (const i of set.strangers) {
+        const stranger = present.get(of[i]);
+        if (stranger && arrived.has(stranger.id)) stranger.used = false;
+      }
     }
     propose(draft);
     dropPlacesIfMoved(draft, before);

@@ -1,11 +1,23 @@
 import { emptyProject } from '@/core/recipe/project';
-import { parseProject } from '@/core/recipe/parseProject';
 import { Problem } from '@/core/proof/problem';
-import { type Bench, openBench, type Screen } from './bench';
 import { type WorkerPool } from '@/engine/workerPool';
+import { type Bench, openBench, type Screen } from './bench';
 import { addFiles, restoreFrames } from './addFiles';
-import { loadOriginal, loadProject, saveOriginal, saveProject, type StoredProject } from './database';
+import {
+  hasOriginal,
+  loadJournal,
+  loadOriginal,
+  loadProject,
+  mirrorRecipe,
+  removeUnused,
+  saveOriginal,
+  saveProject,
+  type StoredProject,
+  writeJournal,
+} from './database';
 import { demoSetOf, offeredSets } from './demoSets';
+import { replayed } from './keeping/journal';
+import { originalsOf } from './keeping/originals';
 import { START } from './session';
 
 /** A new project on the shelf. */
@@ -21,18 +33,15 @@ function fresh(id: string, title: string): StoredProject {
 }
 
 /**
- * Puts a stored project on the bench and starts decoding its frames. The demo is made on its first visit, from the server's files.
+ * Puts a stored project on the bench and starts decoding its frames: the last whole state, and what its journal holds beyond. The demo is
+ * made on its first visit, from the server's files.
  * @throws Problem when there is no such project or it is broken
  */
 export async function openProject(id: string, pool: WorkerPool, screen?: Screen): Promise<Bench> {
   const stored = await loadProject(id);
   if (stored) {
-    const project = parseProject(stored.project, stored.project.title);
-    // steps that an earlier version wrote may not fit what it has become
-    const same = stored.project.version === project.version;
-    const steps = same ? {} : { past: [], future: [] };
-    const bench = openBench({ pool, stored: { ...stored, project, ...steps }, save: saveProject, screen });
-    void restoreFrames(bench, loadOriginal);
+    const bench = putOnBench(await checked(stored, pool), pool, screen);
+    void restoreFrames(bench);
     return bench;
   }
   const wanted = demoSetOf(id);
@@ -40,11 +49,53 @@ export async function openProject(id: string, pool: WorkerPool, screen?: Screen)
   if (!offered)
     throw new Problem('This project is not in this browser. Open its project file from the shelf.');
   const made = fresh(id, offered.title);
-  const project = { ...made.project, task: offered.task };
-  const bench = openBench({ pool, stored: { ...made, project }, save: saveProject, screen });
+  const bench = putOnBench({ ...made, project: { ...made.project, task: offered.task } }, pool, screen);
   const files = offered.frames.map(({ file, url }) => ({ name: file, read: () => fetched(url) }));
-  void addFiles(bench, files, saveOriginal);
+  void addFiles(bench, files);
   return bench;
+}
+
+/** What is stored, with its journal, through the gate. */
+async function checked(stored: StoredProject, pool: WorkerPool): Promise<StoredProject> {
+  const lines = await loadJournal(stored);
+  const { session, ...history } = replayed(stored, stored.saved ?? 0, lines);
+  const where = typeof stored.project?.title === 'string' ? stored.project.title : 'This project';
+  const project = await pool.run((tasks) => tasks.parseProject(history.project, where), { priority: 3 });
+  // steps that an earlier version wrote may not fit what it has become
+  const same = stored.project.version === project.version;
+  return {
+    id: stored.id,
+    changed: project.changed,
+    project,
+    session,
+    past: same ? history.past : [],
+    future: same ? history.future : [],
+  };
+}
+
+/** Opens the bench, and makes the project this tab's: what another one still writes is turned away. */
+function putOnBench(stored: StoredProject, pool: WorkerPool, screen?: Screen): Bench {
+  const mine = { ...stored, holder: crypto.randomUUID(), saved: 0 };
+  let taken = false;
+  const save = async (state: StoredProject): Promise<void> => {
+    await saveProject(state, !taken);
+    taken = true;
+  };
+  return openBench({
+    pool,
+    stored: mine,
+    unsaved: true,
+    save,
+    journal: writeJournal,
+    mirror: mirrorRecipe,
+    originals: originalsOf({
+      save: saveOriginal,
+      load: loadOriginal,
+      has: hasOriginal,
+      remove: removeUnused,
+    }),
+    screen,
+  });
 }
 
 async function fetched(url: string): Promise<Uint8Array> {

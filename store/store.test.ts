@@ -4,12 +4,13 @@ import { PNG } from 'pngjs';
 import { writeExif } from '@/camera/writeExif';
 import { encodeJpeg } from '@/core/codecs/write/encodeJpeg';
 import { encodePng } from '@/core/codecs/write/encodePng';
-import { unpackProject } from '@/core/codecs/projectFile';
+import { openProjectFile } from '@/core/codecs/openProjectFile';
 import { PLAIN_MASK } from '@/core/mask/mask';
 import { encodedGain } from '@/core/raster/encodedGain';
 import { emptyProject, mergedFrames, type Project } from '@/core/recipe/project';
 import { nodePlatform } from '@/engine/nodePlatform';
 import { type Tasks } from '@/engine/tasks';
+import { heldOriginals } from '@/tests/heldOriginals';
 import { inlinePool } from '@/tests/inlinePool';
 import { paint, waves } from '@/tests/paint';
 import { sampleProject } from '@/tests/sampleProject';
@@ -17,12 +18,13 @@ import { addFiles, restoreFrames } from './addFiles';
 import { type Bench, openBench } from './bench';
 import {
   deleteProject,
-  listProjects,
   loadOriginal,
+  loadPreview,
   loadProject,
   saveOriginal,
   savePreview,
   saveProject,
+  shelfCards,
   type StoredProject,
 } from './database';
 import { deliver, exportProject, fileStem } from './deliver';
@@ -66,6 +68,7 @@ function bench(
   change: Partial<StoredProject> = {},
   wrap?: (tasks: Tasks) => Tasks,
   save = async (_: StoredProject) => Promise.resolve(),
+  originals = heldOriginals(),
 ): Bench {
   const project = change.project ?? emptyProject('p', 'Marsh at dusk', '2026-10-03T12:00:00.000Z');
   const stored: StoredProject = {
@@ -77,11 +80,13 @@ function bench(
     future: [],
     ...change,
   };
-  const made = openBench({ pool: inlinePool(2, wrap), stored, save });
+  const made = openBench({ pool: inlinePool(2, wrap), stored, save, originals });
   open.push(made);
   return made;
 }
-afterEach(() => open.splice(0).forEach((b) => b.actions.close()));
+afterEach(async () => {
+  for (const b of open.splice(0)) await b.actions.close();
+});
 
 async function until(b: Bench, ready: (b: Bench) => boolean, ms = 30_000): Promise<void> {
   const end = Date.now() + ms;
@@ -91,7 +96,10 @@ async function until(b: Bench, ready: (b: Bench) => boolean, ms = 30_000): Promi
   }
 }
 const project = (b: Bench): Project => b.store.getState().history.project;
-const keep = async () => Promise.resolve();
+/** A bench whose originals can be looked at. */
+function keepingBench(kept: Map<string, Uint8Array>, change: Partial<StoredProject> = {}): Bench {
+  return bench(change, undefined, undefined, heldOriginals(kept));
+}
 
 describe('history', () => {
   test('every step can be taken back and done again, in order', () => {
@@ -183,17 +191,13 @@ describe('edits', () => {
 
 describe('the bench', () => {
   test('files become a fitted, merged and finished bracket by themselves; a bad one leaves a sentence', async () => {
-    const b = bench();
     const originals = new Map<string, Uint8Array>();
-    await addFiles(
-      b,
-      [
-        { name: 'one.jpg', ...held(await jpegShot(0)) },
-        { name: 'broken.jpg', ...held(Uint8Array.of(1, 2, 3)) },
-        { name: 'two.jpg', ...held(await jpegShot(1.5, 5)) },
-      ],
-      async (hash, bytes) => Promise.resolve(void originals.set(hash, bytes)),
-    );
+    const b = keepingBench(originals);
+    await addFiles(b, [
+      { name: 'one.jpg', ...held(await jpegShot(0)) },
+      { name: 'broken.jpg', ...held(Uint8Array.of(1, 2, 3)) },
+      { name: 'two.jpg', ...held(await jpegShot(1.5, 5)) },
+    ]);
     expect(b.store.getState().problems[0]).toContain('“broken.jpg”');
     expect(originals.size).toBe(2);
     await until(b, (x) => x.store.getState().finished !== undefined);
@@ -224,9 +228,9 @@ describe('the bench', () => {
     expect([...(jpegOut?.bytes.subarray(0, 3) ?? [])]).toEqual([0xff, 0xd8, 0xff]);
 
     // and the project file opens elsewhere with the same recipe
-    const packed = await exportProject(b, async (hash) => Promise.resolve(originals.get(hash)));
+    const packed = await exportProject(b);
     if (!packed) throw new Error('nothing packed');
-    const parts = unpackProject(packed.name, packed.bytes);
+    const parts = await (await openProjectFile(packed.name, new Blob([packed.bytes.slice()]))).read();
     expect(parts.project.frames).toEqual(project(b).frames);
     expect(parts.project.fits).toEqual(project(b).fits);
     expect(parts.preview?.length).toBeGreaterThan(500);
@@ -235,8 +239,8 @@ describe('the bench', () => {
   test('the same file is not added twice', async () => {
     const b = bench();
     const file = { name: 'a.jpg', ...held(await jpegShot(0)) };
-    await addFiles(b, [file], keep);
-    await addFiles(b, [{ ...file, name: 'copy.jpg' }], keep);
+    await addFiles(b, [file]);
+    await addFiles(b, [{ ...file, name: 'copy.jpg' }]);
     expect(project(b).frames).toHaveLength(1);
     expect(b.store.getState().problems[0]).toContain('“copy.jpg” is already here');
   });
@@ -257,7 +261,7 @@ describe('the bench', () => {
   });
 
   test('no room to save is said, and work goes on', async () => {
-    const b = bench({}, undefined, () => Promise.reject(new Error('QuotaExceededError')));
+    const b = bench({}, undefined, () => Promise.reject(new DOMException('full', 'QuotaExceededError')));
     b.actions.edit('Named it A', rename('A'));
     await until(b, (x) => x.store.getState().saving === 'failed');
     expect(b.store.getState().problems[0]).toContain('no room left');
@@ -294,14 +298,10 @@ describe('the bench', () => {
       };
       return { ...tasks, fuseBand: held as Tasks['fuseBand'] };
     });
-    await addFiles(
-      b,
-      [
-        { name: 'a.jpg', ...held(await jpegShot(0)) },
-        { name: 'b.jpg', ...held(await jpegShot(1)) },
-      ],
-      keep,
-    );
+    await addFiles(b, [
+      { name: 'a.jpg', ...held(await jpegShot(0)) },
+      { name: 'b.jpg', ...held(await jpegShot(1)) },
+    ]);
     await until(b, (x) => x.store.getState().work?.text.startsWith('Merging') === true);
     b.store.getState().work?.cancel();
     expect(b.store.getState()).toMatchObject({ paused: true, work: undefined });
@@ -321,14 +321,10 @@ describe('the bench', () => {
         tasks.fuseCoarse(...args);
       },
     }));
-    await addFiles(
-      b,
-      [
-        { name: 'a.jpg', ...held(await jpegShot(0)) },
-        { name: 'b.jpg', ...held(await jpegShot(1)) },
-      ],
-      keep,
-    );
+    await addFiles(b, [
+      { name: 'a.jpg', ...held(await jpegShot(0)) },
+      { name: 'b.jpg', ...held(await jpegShot(1)) },
+    ]);
     await until(b, (x) => x.store.getState().problems.length > 0);
     expect(b.store.getState().problems[0]).toMatch(
       /failed unexpectedly \(disk on fire\)\. Nothing that was made is lost/,
@@ -339,38 +335,49 @@ describe('the bench', () => {
   }, 60_000);
 
   test('frames without settings are measured, and a reopened project decodes its originals again', async () => {
-    const b = bench();
     const originals = new Map<string, Uint8Array>();
+    const b = keepingBench(originals);
     const files = [
       { name: 'a.jpg', ...held(await jpegShot(0, 0, false)) },
       { name: 'b.jpg', ...held(await jpegShot(1, 0, false)) },
     ];
-    await addFiles(b, files, async (hash, bytes) => Promise.resolve(void originals.set(hash, bytes)));
+    await addFiles(b, files);
     expect(project(b).frames.map((f) => f.stopsSource)).toEqual(['measured', 'measured']);
     expect(project(b).frames[1].stops).toBeCloseTo(1, 1);
-    const again = bench({ project: project(b) });
-    await restoreFrames(again, async (hash) => Promise.resolve(originals.get(hash)));
+    const again = keepingBench(originals, { project: project(b) });
+    await restoreFrames(again);
     expect(Object.keys(again.store.getState().decoded)).toHaveLength(2);
     const lost = bench({ project: project(b) });
-    await restoreFrames(lost, async () => Promise.resolve(undefined));
+    await restoreFrames(lost);
     expect(lost.store.getState().problems[0]).toContain('“a.jpg” is gone from this browser');
+    // dropped again, the frame is back where it was, and not a second time
+    await addFiles(lost, files);
+    expect(Object.keys(lost.store.getState().decoded)).toHaveLength(2);
+    expect(project(lost).frames).toEqual(project(b).frames);
+    // another picture in the place of an original is not taken for it
+    const [first, second] = project(b).frames;
+    const swapped = new Map([[first.hash, originals.get(second.hash) ?? new Uint8Array()]]);
+    const other = keepingBench(swapped, { project: project(b) });
+    await restoreFrames(other);
+    expect(other.store.getState().problems.join()).toContain('“a.jpg” is another picture');
   }, 60_000);
 });
 
 describe('the shelf (IndexedDB)', () => {
   const stored = (id: string, changed: string, change: Partial<StoredProject> = {}): StoredProject => {
-    const made = { ...sampleProject(), id };
+    const made = { ...sampleProject(), id, changed };
     return { id, changed, project: made, session: START, past: [], future: [], ...change };
   };
 
   test('lists what was changed last first, and keeps a preview that a later save does not bring', async () => {
+    for (const { id } of await shelfCards()) await deleteProject(id);
     await saveProject(stored('old', '2026-01-01'));
     await saveProject(stored('new', '2026-02-01', { preview: Uint8Array.of(7) }));
     await saveProject(stored('new', '2026-03-01'));
-    expect((await listProjects()).map((p) => p.id)).toEqual(['new', 'old']);
-    expect([...((await loadProject('new'))?.preview ?? [])]).toEqual([7]);
+    expect((await shelfCards()).map((p) => p.id)).toEqual(['new', 'old']);
+    expect([...((await loadPreview('new')) ?? [])]).toEqual([7]);
     await savePreview('new', Uint8Array.of(8));
-    expect([...((await loadProject('new'))?.preview ?? [])]).toEqual([8]);
+    expect([...((await loadPreview('new')) ?? [])]).toEqual([8]);
   });
 
   test('taking a project off drops the originals that no other project uses', async () => {
@@ -378,7 +385,7 @@ describe('the shelf (IndexedDB)', () => {
     const one = sampleProject();
     await saveProject(stored('a', '2026-01-01', { project: { ...one, id: 'a', frames: [dark, mid] } }));
     await saveProject(stored('b', '2026-01-02', { project: { ...one, id: 'b', frames: [mid] } }));
-    for (const p of await listProjects()) if (!['a', 'b'].includes(p.id)) await deleteProject(p.id);
+    for (const p of await shelfCards()) if (!['a', 'b'].includes(p.id)) await deleteProject(p.id);
     await saveOriginal(dark.hash, Uint8Array.of(1));
     await saveOriginal(mid.hash, Uint8Array.of(2));
     await deleteProject('a');
@@ -387,33 +394,41 @@ describe('the shelf (IndexedDB)', () => {
     expect(await loadProject('a')).toBeUndefined();
   });
 
-  const shelf = (saved: StoredProject[], known = false) => ({
+  const shelf = (saved: StoredProject[], known = false, kept = new Set<string>()) => ({
     has: async () => Promise.resolve(known),
-    keep,
+    keep: async (hash: string) => Promise.resolve(void kept.add(hash)),
+    drop: async (hashes: readonly string[]) => Promise.resolve(hashes.forEach((h) => kept.delete(h))),
     save: async (s: StoredProject) => Promise.resolve(void saved.push(s)),
+    savePreview: async () => Promise.resolve(),
     newId: () => 'fresh',
   });
+  const file = (bytes?: Uint8Array): Blob => new Blob([(bytes ?? new Uint8Array()).slice()]);
 
-  test('a project file of a known project becomes a copy; a changed original is refused', async () => {
-    const b = bench();
+  test('a project file of a known project becomes a copy; a changed original is refused and leaves nothing behind', async () => {
     const originals = new Map<string, Uint8Array>();
-    await addFiles(
-      b,
-      [{ name: 'a.png', ...held(await encodePng(paint(64, 48, (x) => [x / 64, 0.5, 0.5]))) }],
-      async (h, bytes) => Promise.resolve(void originals.set(h, bytes)),
-    );
-    const packed = await exportProject(b, async (hash) => Promise.resolve(originals.get(hash)));
+    const b = keepingBench(originals);
+    const picture = (blue: number) => encodePng(paint(64, 48, (x) => [x / 64, 0.5, blue]));
+    await addFiles(b, [
+      { name: 'a.png', ...held(await picture(0.5)) },
+      { name: 'b.png', ...held(await picture(0.6)) },
+    ]);
+    const packed = await exportProject(b);
     const saved: StoredProject[] = [];
-    await importProject('a.zip', packed?.bytes ?? new Uint8Array(), shelf(saved));
-    await importProject('a.zip', packed?.bytes ?? new Uint8Array(), shelf(saved, true));
+    await importProject(b.pool, 'a.zip', file(packed?.bytes), shelf(saved));
+    await importProject(b.pool, 'a.zip', file(packed?.bytes), shelf(saved, true));
     expect(saved.map((s) => [s.id, s.project.title])).toEqual([
       ['p', 'Marsh at dusk'],
       ['fresh', 'Marsh at dusk (copy)'],
     ]);
-    const spoiled = await exportProject(b, async () => Promise.resolve(Uint8Array.of(9, 9)));
-    await expect(importProject('bad.zip', spoiled?.bytes ?? new Uint8Array(), shelf(saved))).rejects.toThrow(
-      'an original in it has changed',
-    );
+    const second = project(b).frames[1];
+    originals.set(second.hash, new Uint8Array(second.bytes).fill(9));
+    const spoiled = await exportProject(b);
+    const kept = new Set<string>();
+    await expect(
+      importProject(b.pool, 'bad.zip', file(spoiled?.bytes), shelf(saved, false, kept)),
+    ).rejects.toThrow('the original of “b.png” has changed');
+    expect(kept.size).toBe(0);
+    expect(saved).toHaveLength(2);
   });
 
   test('file names come from titles', () =>

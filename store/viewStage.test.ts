@@ -50,7 +50,7 @@ const project = (): Project => bench.store.getState().history.project;
 test('a bracketed panorama: each view is merged first, then the views are joined; or all frames as they are', async () => {
   const empty = emptyProject('p', 'Marsh', '2026-10-03T12:00:00.000Z');
   bench = liveBench(empty);
-  await addFiles(bench, files, () => Promise.resolve());
+  await addFiles(bench, files);
   await until(bench, () => bench.store.getState().merged !== undefined);
   expect(project().set.kind).toBe('panorama');
   expect(project().set.why).toContain('2 views with 3 frames each');

@@ -5,7 +5,10 @@ import { lazy, startTransition, Suspense, useEffect, useState } from 'react';
 import { problemSentence } from '@/core/proof/problem';
 import { browserPool } from '@/engine/browserPool';
 import { type WorkerPool } from '@/engine/workerPool';
+import { download } from '@/stations/download';
 import { type Bench, type Screen } from '@/store/bench';
+import { loadProject } from '@/store/database';
+import { exportStored } from '@/store/exportStored';
 import { keepPreview } from '@/store/keepPreview';
 import { openProject } from '@/store/openProject';
 import { holdProject } from '@/store/projectLock';
@@ -38,6 +41,9 @@ interface Opened {
 /** Why a project is not on the bench. */
 type Elsewhere = 'open' | 'taken';
 
+/** what the project that was left last still writes: nothing is opened before it lies in the store */
+let leaving: Promise<void> = Promise.resolve();
+
 /** Opens the project that the address names, with its workers. One tab at a time has it: two would undo each other's work. */
 export function BenchLoader() {
   const id = useSearchParams().get('project') ?? '';
@@ -47,35 +53,39 @@ export function BenchLoader() {
   const [steals, setSteals] = useState(0);
   useEffect(() => {
     let gone = false;
-    let close = (): void => undefined;
+    let close = (): Promise<void> => Promise.resolve();
     const open = async (): Promise<void> => {
+      await leaving;
+      if (gone) return;
       const hold = await holdProject(id, steals > 0);
       if (!hold) return setElsewhere('open');
-      close = hold.release;
+      close = () => Promise.resolve(hold.release());
       if (gone) return hold.release();
       setElsewhere(undefined);
       const pool = earlyPool ?? browserPool();
       earlyPool = undefined;
       const viewer = browserPool(1);
-      const ended = (): void => [pool, viewer].forEach((p) => p.close());
-      close = () => (hold.release(), ended());
+      const ended = (): void => (hold.release(), [pool, viewer].forEach((p) => p.close()));
+      close = () => Promise.resolve(ended());
       const bench = await openProject(id, pool, SCREEN);
-      if (gone) return bench.actions.close();
+      if (gone) return void bench.actions.close();
       const stop = keepPreview(bench);
-      const flush = bench.actions.flush;
+      const flush = (): void => void bench.actions.flush();
       document.addEventListener('visibilitychange', flush);
       window.addEventListener('pagehide', flush);
-      close = () => {
-        document.removeEventListener('visibilitychange', flush);
-        window.removeEventListener('pagehide', flush);
-        stop();
-        bench.actions.close();
-        hold.release();
-        ended();
-      };
+      let ending: Promise<void> | undefined;
+      close = () =>
+        (ending ??= (async () => {
+          document.removeEventListener('visibilitychange', flush);
+          window.removeEventListener('pagehide', flush);
+          stop();
+          // the lock goes once everything is written
+          await bench.actions.close().catch(() => undefined);
+          ended();
+        })());
       void hold.lost.then(() => {
         if (gone) return;
-        close();
+        void close();
         setOpened(undefined);
         setElsewhere('taken');
       });
@@ -88,7 +98,7 @@ export function BenchLoader() {
     open().catch((thrown: unknown) => setFailure(problemSentence(thrown, 'Opening the project')));
     return () => {
       gone = true;
-      close();
+      leaving = close();
       setOpened(undefined);
     };
   }, [id, steals]);
@@ -96,7 +106,10 @@ export function BenchLoader() {
     return (
       <Message>
         <p role="alert">{failure}</p>
-        <Link href="/">To the shelf</Link>
+        <Row>
+          <ExportWhatIsThere id={id} />
+          <Link href="/">To the shelf</Link>
+        </Row>
       </Message>
     );
   if (elsewhere)
@@ -122,4 +135,35 @@ export function BenchLoader() {
   ) : (
     <Waiting />
   );
+}
+
+/** What is stored of a project that cannot be opened, as a file; nothing where nothing is stored. */
+function ExportWhatIsThere({ id }: { id: string }) {
+  const [stored, setStored] = useState(false);
+  const [packing, setPacking] = useState(false);
+  const [failure, setFailure] = useState('');
+  useEffect(() => {
+    loadProject(id).then(
+      (found) => setStored(found !== undefined),
+      () => undefined,
+    );
+  }, [id]);
+  const hand = async (): Promise<void> => {
+    setPacking(true);
+    const pool = browserPool(1);
+    try {
+      download(await exportStored(id, pool));
+    } catch (thrown) {
+      setFailure(problemSentence(thrown, 'Packing what is there'));
+    } finally {
+      pool.close();
+      setPacking(false);
+    }
+  };
+  if (failure) return <span role="alert">{failure}</span>;
+  return stored ? (
+    <Button isDisabled={packing} onPress={() => void hand()}>
+      Export what is there
+    </Button>
+  ) : null;
 }

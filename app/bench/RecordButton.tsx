@@ -8,7 +8,8 @@ import { recordCsv, recordMarkdown } from '@/core/recipe/recordText';
 import { useActions, useBench, useBenchParts } from '@/stations/benchContext';
 import { download } from '@/stations/download';
 import { type BenchActions } from '@/store/bench';
-import { listProjects } from '@/store/database';
+import { isRealDate } from '@/core/capture/realDate';
+import { storedProjects } from '@/store/database';
 import { fileStem } from '@/store/deliver';
 import { applySettings } from '@/store/edits';
 import { STATIONS } from '@/store/session';
@@ -180,13 +181,20 @@ function useOtherRecords(wanted: boolean): readonly Line[] {
   useEffect(() => {
     if (!wanted) return;
     let gone = false;
-    listProjects()
+    storedProjects()
       .then((projects) => {
         if (gone) return;
         setLines(
           projects
             .filter((p) => p.id !== own)
-            .flatMap(({ project }) => project.log.map((entry) => ({ entry, project: project.title }))),
+            // a damaged one has no say
+            .flatMap(({ project }) =>
+              Array.isArray(project?.log)
+                ? project.log.flatMap((entry) =>
+                    isRealDate(String(entry?.time)) ? [{ entry, project: String(project.title) }] : [],
+                  )
+                : [],
+            ),
         );
       })
       .catch(() => undefined);

@@ -13,7 +13,6 @@ import {
 } from '@/camera/standIn';
 import { useBench, useBenchParts } from '@/stations/benchContext';
 import { addFiles } from '@/store/addFiles';
-import { saveOriginal } from '@/store/database';
 import { Button } from '@/ui/controls/Button';
 import { Measure } from '@/ui/controls/Measure';
 import { PickOne } from '@/ui/controls/PickOne';
@@ -83,7 +82,6 @@ export function StandInCamera() {
     await addFiles(
       bench,
       made.map(({ file, bytes }) => ({ name: file, read: () => Promise.resolve(bytes) })),
-      saveOriginal,
     );
     // the next roll is another one
     set({ seed: wish.seed + 1 });

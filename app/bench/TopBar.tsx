@@ -82,7 +82,8 @@ export function TopBar({ commands }: { commands: readonly Command[] }) {
   const { work, paused, saving, past, future } = useBench((s) => ({
     work: s.work,
     paused: s.paused,
-    saving: s.saving,
+    // what cannot be kept is not saved, however well the recipe is
+    saving: s.unkept.length > 0 ? ('failed' as const) : s.saving,
     past: s.history.past,
     future: s.history.future,
   }));

@@ -7,7 +7,7 @@
 export async function loadLoader() {
   // a browser loads its tables of languages when they are first asked for; a task of its own, while the pieces are under way
   setTimeout(() => Intl.DateTimeFormat.supportedLocalesOf(navigator.language));
-  const pieces = [import('@/core/recipe/parseProject'), import('@/ui/controls/Button')];
+  const pieces = [import('@/ui/controls/Button')];
   const loader = import('./BenchLoader');
   await Promise.all(pieces);
   return (await loader).BenchLoader;

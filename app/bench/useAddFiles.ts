@@ -1,11 +1,11 @@
 'use client';
 import { useRouter } from 'next/navigation';
 import { useCallback } from 'react';
-import { problemSentence } from '@/core/proof/problem';
 import { useBenchParts } from '@/stations/benchContext';
 import { addFiles } from '@/store/addFiles';
-import { loadProject, saveOriginal, saveProject } from '@/store/database';
+import { benchAddress } from '@/store/benchAddress';
 import { importProject } from '@/store/importProject';
+import { PROJECT_SHELF } from '@/store/projectShelf';
 
 /** Files that systems leave in folders. */
 const isSystemFile = (name: string): boolean =>
@@ -20,21 +20,17 @@ export function useAddFiles(): (files: readonly File[]) => Promise<void> {
       const packed = files.filter((f) => f.name.toLowerCase().endsWith('.zip'));
       const pictures = files
         .filter((f) => !packed.includes(f) && !isSystemFile(f.name))
-        .map((f) => ({ name: f.name, read: async () => new Uint8Array(await f.arrayBuffer()) }));
-      if (pictures.length > 0) await addFiles(bench, pictures, saveOriginal);
+        .map((f) => ({
+          name: f.name,
+          size: f.size,
+          read: async () => new Uint8Array(await f.arrayBuffer()),
+        }));
+      if (pictures.length > 0) await addFiles(bench, pictures);
       for (const file of packed) {
-        const { name } = file;
-        try {
-          const stored = await importProject(name, new Uint8Array(await file.arrayBuffer()), {
-            has: async (id) => (await loadProject(id)) !== undefined,
-            keep: saveOriginal,
-            save: saveProject,
-            newId: () => crypto.randomUUID(),
-          });
-          router.push(`/bench?project=${stored.id}`);
-        } catch (thrown) {
-          bench.actions.report(problemSentence(thrown, `Opening “${name}”`));
-        }
+        const stored = await bench.actions.during(`Opening “${file.name}”`, (signal, onProgress) =>
+          importProject(bench.pool, file.name, file, PROJECT_SHELF, { signal, onProgress }),
+        );
+        if (stored) router.push(benchAddress(stored.id));
       }
     },
     [bench, router],

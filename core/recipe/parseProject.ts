@@ -4,10 +4,11 @@ import { Problem } from '../proof/problem';
 import { longEdgeOf, pictureGrid } from './pictureGrid';
 import { migrateProject } from './migrateProject';
 import { type Project, PROJECT_VERSION } from './project';
+import { PROJECT_LIMITS, strokePoints } from './projectLimits';
 import { PROJECT_SCHEMA } from './projectSchema';
 
-/** points of all strokes of a project, as they come and once they are simplified */
-const MOST_POINTS = { drawn: 2_000_000, kept: 60_000 } as const;
+/** points of all strokes of a project, as they come */
+const MOST_DRAWN = 2_000_000;
 
 /** of a picture, pixels: what a JPEG can hold (ITU-T T.81) */
 const LONGEST_SIDE = 65535;
@@ -86,10 +87,8 @@ function contradiction(project: Project): string | undefined {
 
 /** Strokes without the points that nobody can see; what was simplified once stays as it is. */
 function withSimpleStrokes(project: Project, refuse: (detail: string) => never): Project {
-  const pointsOf = ({ layers }: Project): number =>
-    layers.reduce((sum, l) => sum + l.mask.strokes.reduce((n, s) => n + s.points.length, 0), 0);
-  const drawn = pointsOf(project);
-  if (drawn > MOST_POINTS.drawn) return refuse(`its strokes have ${drawn} points, more than a hand can draw`);
+  const drawn = strokePoints(project);
+  if (drawn > MOST_DRAWN) return refuse(`its strokes have ${drawn} points, more than a hand can draw`);
   const longEdge = longEdgeOf(project);
   if (drawn === 0 || longEdge === 0) return project;
   const layers = project.layers.map((layer) => ({
@@ -97,8 +96,8 @@ function withSimpleStrokes(project: Project, refuse: (detail: string) => never):
     mask: { ...layer.mask, strokes: layer.mask.strokes.map((s) => simplifyOnce(s, longEdge)) },
   }));
   const simple = { ...project, layers };
-  const kept = pointsOf(simple);
-  return kept > MOST_POINTS.kept
+  const kept = strokePoints(simple);
+  return kept > PROJECT_LIMITS.points
     ? refuse(`its strokes have ${kept} points, more than a hand can draw`)
     : simple;
 }

@@ -5,6 +5,7 @@ import { PROJECTIONS } from '../merge/panorama/projection';
 import { BLEND_MODES } from '../layers/blendMode';
 import { CROP_RATIOS } from '../finish/finish';
 import { PROJECT_VERSION } from './project';
+import { PROJECT_LIMITS } from './projectLimits';
 import {
   between,
   count,
@@ -147,7 +148,7 @@ const layer = strict({
   stops: between(-10, 10),
   mask: strict({
     base: oneOf(['hidden', 'shown']),
-    strokes: array(stroke).max(5000).required(),
+    strokes: array(stroke).max(PROJECT_LIMITS.strokes).required(),
     range: object({ from: between(-30, 30), to: between(-30, 30), soft: between(0, 20) })
       .noUnknown()
       .strict(true)
@@ -255,7 +256,7 @@ export const PROJECT_SCHEMA = strict({
   task: text(400).optional(),
   created: date(),
   changed: date(),
-  frames: array(frame).max(400).required(),
+  frames: array(frame).max(PROJECT_LIMITS.frames).required(),
   set: strict({
     kind: oneOf(SET_KINDS),
     kindChosen: boolean().strict(true).required(),
@@ -283,13 +284,13 @@ export const PROJECT_SCHEMA = strict({
     response,
     other,
     movers: array(strict({ x: place(), y: place(), frame: text(80) }))
-      .max(1000)
+      .max(PROJECT_LIMITS.movers)
       .required(),
     views: array(strict({ head: id(), frames: array(id()).max(20).required() }))
       .max(400)
       .required(),
   }),
-  layers: array(layer).max(200).required(),
+  layers: array(layer).max(PROJECT_LIMITS.layers).required(),
   match,
   finish: strict({
     ratio: oneOf(Object.keys(CROP_RATIOS)),
@@ -308,7 +309,7 @@ export const PROJECT_SCHEMA = strict({
   }),
   printRegion: optionalRectangle(),
   watchPoints: array(strict({ id: id(), x: place(), y: place() }))
-    .max(6)
+    .max(PROJECT_LIMITS.watchPoints)
     .required(),
   fits,
   panorama: panorama.default(undefined).optional(),

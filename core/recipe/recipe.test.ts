@@ -1,6 +1,4 @@
 import { describe, expect, test } from '@jest/globals';
-import { strToU8, zipSync } from 'fflate';
-import { packProject, unpackProject } from '@/core/codecs/projectFile';
 import { sampleFit, sampleFrame, sampleProject } from '@/tests/sampleProject';
 import { SET_KINDS } from '../capture/setKind';
 import { IDENTITY } from '../raster/matrix3';
@@ -114,6 +112,21 @@ describe('the recipe as JSON', () => {
     ['a blend mode of its own', (p) => ((p.layers as Record<string, unknown>[])[0].blend = 'toString')],
     ['a reference that is not there', (p) => ((p.set as Record<string, unknown>).reference = 'gone')],
     ['two frames of one identity', (p) => ((p.frames as Record<string, unknown>[])[1].id = 'dark')],
+    ['a frame without facts', (p) => delete (p.frames as Record<string, unknown>[])[0].facts],
+    ['a day that there is not', (p) => (p.changed = 'not a date')],
+    ['a line of the record without a time', (p) => (p.log = [{ time: 'never', text: 'Merged' }])],
+    ['a thirteenth month', (p) => (p.created = '2026-13-01T00:00:00.000Z')],
+    [
+      'a map that shows nothing',
+      (p) =>
+        (Object.values(p.fits as Record<string, { matrix: unknown[] }>)[0].matrix = Array<number>(9).fill(0)),
+    ],
+    [
+      'a crop of a million',
+      (p) => ((p.finish as Record<string, unknown>).crop = { x: 0, y: 0, width: 1e6, height: 1e6 }),
+    ],
+    ['two layers of one identity', (p) => (p.layers as unknown[]).push((p.layers as unknown[])[0])],
+    ['half a character', (p) => (p.title = 'mill \ud83c')],
     [
       'a layer whose frame is missing',
       (p) => ((p.layers as Record<string, unknown>[])[0].source = { kind: 'frame', frame: 'gone' }),
@@ -214,55 +227,6 @@ describe('the recipe as JSON', () => {
     expect(() =>
       parseProject({ ...plain(sampleProject()), version: PROJECT_VERSION + 1 }, 'new.zip'),
     ).toThrow(`newer Marsh (version ${PROJECT_VERSION + 1})`));
-});
-
-describe('the project file', () => {
-  const originals = (project: Project): Map<string, Uint8Array> =>
-    new Map(project.frames.map((f) => [f.hash, strToU8(f.file)]));
-
-  test('packs and opens again with the same recipe, originals and preview', () => {
-    const project = sampleProject();
-    const parts = { project, originals: originals(project), preview: Uint8Array.of(1, 2, 3) };
-    const opened = unpackProject('a.zip', packProject(parts));
-    expect(opened.project).toEqual(project);
-    expect([...opened.originals.keys()]).toEqual([...parts.originals.keys()]);
-    expect([...(opened.originals.get(project.frames[1].hash) ?? [])]).toEqual([...strToU8('mid.jpg')]);
-    expect([...(opened.preview ?? [])]).toEqual([1, 2, 3]);
-  });
-
-  test.each<[string, () => Uint8Array, RegExp]>([
-    ['not a zip', () => strToU8('hello'), /damaged or is not a Marsh project/],
-    ['a zip of something else', () => zipSync({ 'readme.txt': strToU8('hi') }), /holds no recipe/],
-    ['a recipe that is no JSON', () => zipSync({ 'project.json': strToU8('{') }), /recipe cannot be read/],
-    [
-      'cut off',
-      () => packProject({ project: sampleProject(), originals: originals(sampleProject()) }).slice(0, 200),
-      /damaged/,
-    ],
-    [
-      'an original is missing',
-      () => packProject({ project: sampleProject(), originals: new Map() }),
-      /lacks the original of “dark\.jpg”/,
-    ],
-  ])('%s is refused by a sentence', (_, bytes, says) =>
-    expect(() => unpackProject('p.zip', bytes())).toThrow(says),
-  );
-
-  test('entries with names of their own are never unpacked', () => {
-    const project = sampleProject();
-    const packed = zipSync({
-      'project.json': strToU8(JSON.stringify(project)),
-      '../../evil': strToU8('x'),
-      ...Object.fromEntries([...originals(project)].map(([hash, b]) => [`originals/${hash}`, b])),
-    });
-    expect([...unpackProject('p.zip', packed).originals.keys()]).toHaveLength(3);
-  });
-
-  test('a recipe that unpacks to far more than a recipe is left closed', () => {
-    const bomb = zipSync({ 'project.json': new Uint8Array(60e6) }, { level: 9 });
-    expect(bomb.length).toBeLessThan(200e3);
-    expect(() => unpackProject('bomb.zip', bomb)).toThrow('unpacks to more than Marsh takes');
-  });
 });
 
 describe('what the recipe asks for', () => {

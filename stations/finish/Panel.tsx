@@ -5,7 +5,6 @@ import { setFinish } from '@/store/edits';
 import { type Sharpen } from '@/core/finish/sharpen';
 import { tiltOf } from '@/core/finish/straighten';
 import { deliver, type DeliveryKind, exportProject, type OutFile } from '@/store/deliver';
-import { loadOriginal } from '@/store/database';
 import { Button } from '@/ui/controls/Button';
 import { Choice } from '@/ui/controls/Choice';
 import { Measure } from '@/ui/controls/Measure';
@@ -237,7 +236,7 @@ function DeliverSection() {
       >
         {TEXT.go}
       </Button>
-      <Button isDisabled={busy} onPress={() => void hand(exportProject(bench, loadOriginal))}>
+      <Button isDisabled={busy} onPress={() => void hand(exportProject(bench))}>
         {TEXT.project}
       </Button>
       <Hint>{TEXT.projectHint}</Hint>

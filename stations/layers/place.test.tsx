@@ -15,7 +15,9 @@ import { usePlaceTool } from './usePlaceTool';
 const user = userEvent.setup();
 const PLACE = { x: 0.5, y: 0.3, size: 0.3, turn: 0, mirrored: false };
 const heron = sampleFrame('heron', 0, { file: 'heron.png', used: false, plate: PLACE });
-const stops = [-2, 0, 2].map((s) => ({ stops: s, source: 'exif' as const }));
+const stops = new Map(
+  ['dark', 'mid', 'light'].map((id, i) => [id, { stops: 2 * i - 2, source: 'exif' as const }]),
+);
 const LAYER = 'plate-heron';
 
 describe('a cut-out', () => {

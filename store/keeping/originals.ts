@@ -1,0 +1,79 @@
+import { sha256 } from '@/core/codecs/sha256';
+
+/** Where originals are kept for good. */
+export interface OriginalStore {
+  readonly save: (hash: string, bytes: Uint8Array) => Promise<void>;
+  readonly load: (hash: string) => Promise<Uint8Array | undefined>;
+  readonly has: (hash: string) => Promise<boolean>;
+  /** takes those away that no project names */
+  readonly remove: (hashes: readonly string[]) => Promise<void>;
+}
+
+/** The originals of an opened project: what the browser keeps, and what the page itself can still bring. */
+export interface Originals {
+  /**
+   * Keeps an original. What the browser cannot keep stays in memory as long as the page lives.
+   * @param again brings it a second time, where it came from a file or an address
+   * @throws what the browser says when it could not keep it
+   */
+  readonly keep: (hash: string, bytes: Uint8Array, again?: () => Promise<Uint8Array>) => Promise<void>;
+  /** The original, from wherever it still is. */
+  readonly load: (hash: string) => Promise<Uint8Array | undefined>;
+  /** Forgets what is not wanted after all; what another project names stays. */
+  readonly drop: (hashes: readonly string[]) => Promise<void>;
+  /** Writes what the browser lacks of these, as far as the page has it; gives those that are not kept. */
+  readonly mend: (hashes: readonly string[]) => Promise<readonly string[]>;
+}
+
+/** The originals of one opened project. */
+export function originalsOf(store: OriginalStore): Originals {
+  const held = new Map<string, Uint8Array>();
+  const sources = new Map<string, () => Promise<Uint8Array>>();
+  const fromPage = async (hash: string): Promise<Uint8Array | undefined> => {
+    const bytes =
+      held.get(hash) ??
+      (await sources
+        .get(hash)?.()
+        .catch(() => undefined));
+    // a file may have changed since it was dropped
+    return bytes && (await sha256(bytes)) === hash ? bytes : undefined;
+  };
+  return {
+    keep: async (hash, bytes, again) => {
+      if (again) sources.set(hash, again);
+      try {
+        await store.save(hash, bytes);
+        held.delete(hash);
+      } catch (thrown) {
+        held.set(hash, bytes);
+        throw thrown;
+      }
+    },
+    load: async (hash) => held.get(hash) ?? (await store.load(hash).catch(() => undefined)) ?? fromPage(hash),
+    drop: async (hashes) => {
+      for (const hash of hashes) {
+        held.delete(hash);
+        sources.delete(hash);
+      }
+      await store.remove(hashes);
+    },
+    mend: async (hashes) => {
+      const lacking: string[] = [];
+      for (const hash of hashes) {
+        try {
+          if (await store.has(hash)) {
+            held.delete(hash);
+            continue;
+          }
+          const bytes = await fromPage(hash);
+          if (!bytes) throw new Error('gone');
+          await store.save(hash, bytes);
+          held.delete(hash);
+        } catch {
+          lacking.push(hash);
+        }
+      }
+      return lacking;
+    },
+  };
+}

@@ -1,0 +1,34 @@
+/** What was thrown, by name and words; a browser's own exceptions are not errors of every realm. */
+function namedFailure(thrown: unknown): { readonly name: string; readonly message: string } {
+  const { name, message } = (thrown ?? {}) as { name?: unknown; message?: unknown };
+  return {
+    name: typeof name === 'string' ? name : '',
+    message: typeof message === 'string' ? message : String(thrown),
+  };
+}
+
+/** What to say when a project could not be written. */
+export function savingProblem(thrown: unknown): string {
+  const { name, message } = namedFailure(thrown);
+  const safe = 'Everything done here stays as long as this page is open';
+  if (name === 'QuotaExceededError' || /NO_SPACE|no space|disk is full/i.test(message))
+    return `The browser has no room left to save this project. ${safe}: export the project file now, then take old projects off the shelf or free some disk. Saving is tried again by itself.`;
+  if (name === 'DataCloneError')
+    return `The last step cannot be written (${message}). ${safe}: take it back, and saving goes on.`;
+  if (['UnknownError', 'InvalidStateError', 'AbortError', 'TimeoutError'].includes(name))
+    return `The browser’s store does not answer (${message}). ${safe}: export the project file to be sure. Saving is tried again by itself.`;
+  if (name === 'VersionError' || name === 'NotFoundError')
+    return `Another version of Marsh has changed the browser’s store. ${safe}: export the project file, then reload the page.`;
+  return `This project could not be saved (${message || name}). ${safe}: export the project file to be sure. Saving is tried again by itself.`;
+}
+
+/** What to say of originals that could not be written. */
+export function keepingProblem(names: readonly string[], thrown: unknown): string {
+  const which = names.length === 1 ? `“${names[0]}”` : `“${names[0]}” and ${names.length - 1} more`;
+  const { name, message } = namedFailure(thrown);
+  const why =
+    name === 'QuotaExceededError' || name === 'InvalidStateError' || /NO_SPACE/.test(message)
+      ? 'the browser has no room left'
+      : message || name;
+  return `${which} could not be kept by the browser: ${why}. The picture is here as long as this page is open: export the project file before you close it.`;
+}
