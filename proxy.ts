@@ -29,4 +29,6 @@ export function proxy(request: NextRequest): NextResponse {
   return response;
 }
 
-export const config = { matcher: [{ source: '/((?!_next/static|_next/image|vendor/|icon.svg).*)' }] };
+export const config = {
+  matcher: [{ source: '/((?!_next/static|_next/image|vendor/|icon.svg|sw.js|offline.bin).*)' }],
+};

@@ -1,4 +1,5 @@
 import { type RawDecoder } from '@/core/codecs/read/source';
+import { loadedPart } from '@/core/proof/problem';
 import { codecPlatform } from './codecPlatform';
 import { type Platform } from './platform';
 import type loadTurbo from '@cornerstonejs/codec-libjpeg-turbo-8bit/wasmjs';
@@ -31,7 +32,9 @@ const DEVELOP = {
 } as const;
 
 const decodeRaw: RawDecoder = async (bytes) => {
-  const { default: LibRaw } = await vendored<{ default: new () => RawFile }>('/vendor/libraw/index.js');
+  const { default: LibRaw } = await loadedPart('the developer of camera raw', () =>
+    vendored<{ default: new () => RawFile }>('/vendor/libraw/index.js'),
+  );
   const raw = new LibRaw();
   try {
     await raw.open(bytes.slice(), DEVELOP);
@@ -48,9 +51,22 @@ const decodeRaw: RawDecoder = async (bytes) => {
   }
 };
 
+/** A compiled module from the address that the bundler gave it. */
+const fetched = (address: URL) => async (): Promise<WebAssembly.Module> => {
+  const response = await fetch(address);
+  if (!response.ok) throw new Error(`no ${address.pathname}`);
+  return WebAssembly.compile(await response.arrayBuffer());
+};
+
 /** Codecs of the browser's workers. */
 export function browserPlatform(): Platform {
   return codecPlatform({
+    modules: {
+      jpeg: fetched(new URL('@jsquash/jpeg/codec/dec/mozjpeg_dec.wasm', import.meta.url)),
+      jpegEncoder: fetched(new URL('@jsquash/jpeg/codec/enc/mozjpeg_enc.wasm', import.meta.url)),
+      webp: fetched(new URL('@jsquash/webp/codec/dec/webp_dec.wasm', import.meta.url)),
+      avif: fetched(new URL('@jsquash/avif/codec/dec/avif_dec.wasm', import.meta.url)),
+    },
     loadLcms: async () =>
       (await vendored<{ instantiate: () => Promise<Lcms> }>('/vendor/lcms/dist/lcms.js')).instantiate(),
     loadTurbo: async (): Promise<JpegTurbo> => {

@@ -2,7 +2,7 @@ import decodeAvifFile, { init as initAvif } from '@jsquash/avif/decode.js';
 import decodeJpegFile, { init as initJpeg } from '@jsquash/jpeg/decode.js';
 import encodeJpegFile, { init as initJpegEncoder } from '@jsquash/jpeg/encode.js';
 import decodeWebpFile, { init as initWebp } from '@jsquash/webp/decode.js';
-import { Problem } from '@/core/proof/problem';
+import { loadedPart, Problem } from '@/core/proof/problem';
 import { type RawDecoder, type RgbaDecoder } from '@/core/codecs/read/source';
 import type { JpegTurbo } from '@cornerstonejs/codec-libjpeg-turbo-8bit/wasmjs';
 import type { Lcms } from 'lcms-wasm';
@@ -10,14 +10,14 @@ import { encodeBaseline } from './encodeBaseline';
 import { profileOpener } from './profileOpener';
 import { type Platform } from './platform';
 
-/** Compiled modules of the codecs, where the platform cannot load them by address itself (Node). */
+/** Compiled modules of the codecs. */
 export type CodecModules = Readonly<
   Record<'jpeg' | 'jpegEncoder' | 'webp' | 'avif', () => Promise<WebAssembly.Module>>
 >;
 
 /** How the platform loads what it does not bundle. */
 export interface PlatformParts {
-  readonly modules?: CodecModules;
+  readonly modules: CodecModules;
   readonly loadLcms: () => Promise<Lcms>;
   readonly loadTurbo: () => Promise<JpegTurbo>;
   readonly decodeRaw?: RawDecoder;
@@ -27,10 +27,14 @@ export interface PlatformParts {
 
 const MOST_STRIPS = 40;
 
-/** Runs something once, at its first need. */
-function once<T>(run: () => Promise<T>): () => Promise<T> {
+/** Loads a part once, at its first need; one that did not come is asked for again the next time. */
+function once<T>(part: string, run: () => Promise<T>): () => Promise<T> {
   let made: Promise<T> | undefined;
-  return () => (made ??= run());
+  return () => {
+    made ??= loadedPart(part, run);
+    made.catch(() => (made = undefined));
+    return made;
+  };
 }
 
 /** The codecs, the same builds in the browser and in Node, so that both decode the same pixels. */
@@ -45,10 +49,11 @@ export function codecPlatform({
   (globalThis as { ImageData?: unknown }).ImageData ??= PlainImageData;
   const ready = (
     name: keyof CodecModules,
+    part: string,
     init: (module: WebAssembly.Module) => unknown,
   ): (() => Promise<void>) =>
-    once(async () => {
-      if (modules) await init(await modules[name]());
+    once(part, async () => {
+      await init(await modules[name]());
     });
   const decoder =
     (load: () => Promise<void>, decode: (buffer: ArrayBuffer) => Promise<ImageData>): RgbaDecoder =>
@@ -57,18 +62,18 @@ export function codecPlatform({
       const { width, height, data } = await decode(new Uint8Array(bytes).buffer);
       return { width, height, data };
     };
-  const turbo = once(loadTurbo);
-  const encoderReady = ready('jpegEncoder', initJpegEncoder);
+  const turbo = once('the writer of JPEG', loadTurbo);
+  const encoderReady = ready('jpegEncoder', 'the writer of JPEG', initJpegEncoder);
   return {
-    decodeJpeg: decoder(ready('jpeg', initJpeg), (b) => decodeJpegFile(b)),
-    decodeWebp: decoder(ready('webp', initWebp), (b) => decodeWebpFile(b)),
-    decodeAvif: decoder(ready('avif', initAvif), async (b) => {
+    decodeJpeg: decoder(ready('jpeg', 'the reader of JPEG', initJpeg), (b) => decodeJpegFile(b)),
+    decodeWebp: decoder(ready('webp', 'the reader of WebP', initWebp), (b) => decodeWebpFile(b)),
+    decodeAvif: decoder(ready('avif', 'the reader of AVIF', initAvif), async (b) => {
       const picture = await decodeAvifFile(b);
       if (!picture) throw new Error('no picture');
       return picture;
     }),
     decodeRaw,
-    openProfile: profileOpener(once(loadLcms)),
+    openProfile: profileOpener(once('the colour engine', loadLcms)),
     readScene: async (pass) => {
       const strips: Uint8Array[] = [];
       for (let k = 0; k < MOST_STRIPS; k++) {

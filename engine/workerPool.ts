@@ -32,6 +32,8 @@ export interface WorkerPool {
   wake(): void;
   /** Ends the workers that are idle, so that the memory they have grown to goes back; the next job starts a new one. */
   rest(): void;
+  /** Has every worker replaced by a new one, once it is idle. */
+  renew(): void;
   close(): void;
 }
 
@@ -116,6 +118,8 @@ export function workerPool(size: number, makeLane: () => Lane): WorkerPool {
   // the kin of the last job that had one, by worker
   const kin: (string | undefined)[] = lanes.map(() => undefined);
   let closed = false;
+  // workers that are to be replaced when they have done what they do
+  const outdated = new Set<Lane>();
 
   /** How well a job suits a worker among its equals: its own kin, then none or one that no worker has, then that of another. */
   const suits = ({ kin: of }: Waiting, at: number): number =>
@@ -194,6 +198,10 @@ export function workerPool(size: number, makeLane: () => Lane): WorkerPool {
           .finally(() => {
             overtime.stop();
             endLane = undefined;
+            if (outdated.delete(lane)) {
+              lane.end();
+              if (lanes[at] === lane) lanes[at] = undefined;
+            }
             busy[at] = false;
             next();
           });
@@ -213,6 +221,13 @@ export function workerPool(size: number, makeLane: () => Lane): WorkerPool {
       lanes.forEach((lane, at) => {
         if (busy[at]) return;
         lane?.end();
+        lanes[at] = undefined;
+      }),
+    renew: () =>
+      lanes.forEach((lane, at) => {
+        if (!lane) return;
+        if (busy[at]) return void outdated.add(lane);
+        lane.end();
         lanes[at] = undefined;
       }),
     close: () => {

@@ -129,15 +129,16 @@ export function saveProject(stored: StoredProject, takes = false): Promise<void>
         : lines.delete(IDBKeyRange.bound([id, holder, 0], [id, holder, saved])),
     ]);
     const failure = await done;
-    if (failure !== undefined) throw failure;
+    if (failure) throw failure.thrown;
   });
 }
 
 /** What a transaction fails with; undefined when it is done. */
-function settled(done: Promise<void>): Promise<unknown> {
+function settled(done: Promise<void>): Promise<{ readonly thrown: Error } | undefined> {
   return done.then(
     () => undefined,
-    (thrown: unknown) => thrown ?? new Error('the store gave up'),
+    // a browser's own exceptions are not errors of every realm
+    (thrown: unknown) => ({ thrown: (thrown ?? new Error('the store gave up')) as Error }),
   );
 }
 

@@ -52,7 +52,7 @@ test('the next stage begins once the screen has drawn what changed, and once for
   await soon();
   // the same stage is still wanted and goes on
   expect(asked).toHaveLength(begun);
-  made.actions.close();
+  await made.actions.close();
 });
 
 test('what workers tell changes the bench calmly, an edit by hand at once', async () => {
@@ -64,7 +64,7 @@ test('what workers tell changes the bench calmly, an edit by hand at once', asyn
   await soon();
   expect(made.store.getState().work?.text).toMatch(/^Merging/);
   expect(calm.count).toBeGreaterThan(0);
-  made.actions.close();
+  await made.actions.close();
 });
 
 test('a result that is no longer asked for is not taken, though the screen has not drawn yet', async () => {
@@ -81,5 +81,5 @@ test('a result that is no longer asked for is not taken, though the screen has n
   expect(made.store.getState().measured).toBeUndefined();
   // and what is asked for now is being made
   expect(asked).toHaveLength(2);
-  made.actions.close();
+  await made.actions.close();
 });

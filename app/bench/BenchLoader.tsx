@@ -44,6 +44,17 @@ type Elsewhere = 'open' | 'taken';
 /** what the project that was left last still writes: nothing is opened before it lies in the store */
 let leaving: Promise<void> = Promise.resolve();
 
+/**
+ * Does something once the browser keeps the application's files: workers that were started before still ask the network for theirs.
+ * @returns stops waiting for it
+ */
+function onceKept(then: () => void): () => void {
+  const workers = navigator.serviceWorker as ServiceWorkerContainer | undefined;
+  if (!workers || workers.controller) return () => undefined;
+  workers.addEventListener('controllerchange', then, { once: true });
+  return () => workers.removeEventListener('controllerchange', then);
+}
+
 /** Opens the project that the address names, with its workers. One tab at a time has it: two would undo each other's work. */
 export function BenchLoader() {
   const id = useSearchParams().get('project') ?? '';
@@ -65,7 +76,8 @@ export function BenchLoader() {
       const pool = earlyPool ?? browserPool();
       earlyPool = undefined;
       const viewer = browserPool(1);
-      const ended = (): void => (hold.release(), [pool, viewer].forEach((p) => p.close()));
+      const stopRenewing = onceKept(() => [pool, viewer].forEach((p) => p.renew()));
+      const ended = (): void => (stopRenewing(), hold.release(), [pool, viewer].forEach((p) => p.close()));
       close = () => Promise.resolve(ended());
       const bench = await openProject(id, pool, SCREEN);
       if (gone) return void bench.actions.close();

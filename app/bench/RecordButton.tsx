@@ -3,7 +3,7 @@ import { format, parseISO } from 'date-fns';
 import { useEffect, useState } from 'react';
 import { Dialog, DialogTrigger, Heading, Input, Popover, SearchField } from 'react-aria-components';
 import { styled } from 'styled-components';
-import { type LoggedFinding, type LogEntry } from '@/core/recipe/project';
+import { type LoggedFinding, type LogEntry, type Project } from '@/core/recipe/project';
 import { recordCsv, recordMarkdown } from '@/core/recipe/recordText';
 import { useActions, useBench, useBenchParts } from '@/stations/benchContext';
 import { download } from '@/stations/download';
@@ -174,6 +174,14 @@ function Again({ entry, onApply }: { entry: LogEntry; onApply: BenchActions['edi
   );
 }
 
+/** What a stored project's record tells; a damaged one has no say. */
+function linesOf(project: Partial<Project> | undefined): readonly LogEntry[] {
+  const { log } = project ?? {};
+  return Array.isArray(log)
+    ? (log as readonly LogEntry[]).filter((e: Partial<LogEntry> | null) => isRealDate(String(e?.time)))
+    : [];
+}
+
 /** Records of the other projects of this browser, while they are asked for. */
 function useOtherRecords(wanted: boolean): readonly Line[] {
   const own = useBench((s) => s.history.project.id);
@@ -187,13 +195,8 @@ function useOtherRecords(wanted: boolean): readonly Line[] {
         setLines(
           projects
             .filter((p) => p.id !== own)
-            // a damaged one has no say
             .flatMap(({ project }) =>
-              Array.isArray(project?.log)
-                ? project.log.flatMap((entry) =>
-                    isRealDate(String(entry?.time)) ? [{ entry, project: String(project.title) }] : [],
-                  )
-                : [],
+              linesOf(project).map((entry) => ({ entry, project: String(project.title) })),
             ),
         );
       })

@@ -1,7 +1,7 @@
 import { type CaptureFacts } from '../capture/captureFacts';
 import { encodeAll, encodeSource } from '../colour/encodeSource';
 import { type ProfileOpener, ROMM_D65_TO_SRGB } from '../colour/profile';
-import { Problem } from '../proof/problem';
+import { Problem, Unloaded } from '../proof/problem';
 import { cutOut } from '../raster/cutOut';
 import { type EncodedImage } from '../raster/encodedImage';
 import { checkSize, FILE_LIMITS } from './fileLimits';
@@ -63,6 +63,12 @@ export async function decodeImage(file: string, bytes: Uint8Array, decoders: Dec
     return { image: shown, facts, depth: white === 255 ? 8 : white === 65535 ? 16 : 32 };
   } catch (thrown) {
     if (thrown instanceof Problem) throw thrown;
+    if (thrown instanceof Unloaded)
+      throw new Problem(
+        `“${file}” could not be read, because ${thrown.message}. The file may be whole: connect to the network where Marsh came from, then drop it again.`,
+      );
+    // a worker with less behind it may have the memory
+    if (thrown instanceof RangeError && /alloc|memory/i.test(thrown.message)) throw thrown;
     throw new Problem(
       `“${file}” is damaged and cannot be decoded. Copy it from the card again, or leave it out.`,
     );

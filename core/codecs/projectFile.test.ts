@@ -125,7 +125,7 @@ describe('the project file', () => {
 
   test('what the recipe does not name is never unpacked, however large it is', async () => {
     const { project, originals } = await wholeProject();
-    const bomb = new Uint8Array(20e6);
+    const bomb = new Uint8Array(2e6);
     const packed = zipSync(
       {
         'project.json': strToU8(JSON.stringify(project)),
@@ -133,7 +133,7 @@ describe('the project file', () => {
         ...Object.fromEntries([...originals].map(([hash, b]) => [`originals/${hash}`, b])),
         ...Object.fromEntries(['a', 'b', 'c'].map((c) => [`originals/${c.repeat(64)}`, bomb])),
       },
-      { level: 1 },
+      { level: 0 },
     );
     let read = 0;
     const pieces = file(packed);
@@ -146,6 +146,6 @@ describe('the project file', () => {
     await opened.original(project.frames[0]);
     // the packed bombs are not even read
     expect(packed.length).toBeGreaterThan(200_000);
-    expect(read).toBeLessThan(100_000);
+    expect(read).toBeLessThan(400_000);
   });
 });

@@ -59,8 +59,7 @@ export async function privateFiles(folder: string): Promise<FileStore | undefine
     list: async () => {
       const all: { name: string; written: number }[] = [];
       for await (const [name, handle] of (await open()).entries())
-        if (handle.kind === 'file')
-          all.push({ name, written: (await (handle as FileSystemFileHandle).getFile()).lastModified });
+        if (handle.kind === 'file') all.push({ name, written: (await handle.getFile()).lastModified });
       return all;
     },
   };

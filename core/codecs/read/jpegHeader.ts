@@ -7,6 +7,8 @@ export interface FrameHeader {
   readonly twisted: boolean;
   /** the end marker is there */
   readonly ended: boolean;
+  /** passes over the picture */
+  readonly scans: number;
   /** embedded ICC profile, put together from its segments (ICC.1 annex B.4) */
   readonly profile?: Uint8Array;
 }
@@ -44,11 +46,20 @@ export function jpegHeader(bytes: Uint8Array): FrameHeader | undefined {
         components: bytes[p + 9],
         twisted,
         ended: hasEnd(bytes),
+        scans: scansFrom(bytes, p),
         ...profileOf(parts),
       };
     p += 2 + length;
   }
   return undefined;
+}
+
+/** Start-of-scan markers from a place on: within coded data a byte of ones is never followed by one (ITU-T T.81, B.1.1.5). */
+function scansFrom(bytes: Uint8Array, from: number): number {
+  let scans = 0;
+  for (let p = bytes.indexOf(0xff, from); p >= 0 && p + 1 < bytes.length; p = bytes.indexOf(0xff, p + 1))
+    if (bytes[p + 1] === 0xda) scans++;
+  return scans;
 }
 
 function profileOf(parts: readonly Uint8Array[]): { profile?: Uint8Array } {

@@ -6,9 +6,10 @@ export async function readAvif(file: string, bytes: Uint8Array, decode: RgbaDeco
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
   const head = Math.min(bytes.length, 65536);
   for (const at of found(bytes, 'ispe', head))
-    if (at + 16 <= bytes.length) checkSize(file, view.getUint32(at + 8), view.getUint32(at + 12));
+    if (at + 16 <= bytes.length)
+      checkSize(file, view.getUint32(at + 8), view.getUint32(at + 12), bytes.length);
   const { width, height, data } = await decode(bytes);
-  checkSize(file, width, height);
+  checkSize(file, width, height, bytes.length);
   const colour = found(bytes, 'colr', head).find(
     (at) => String.fromCharCode(...bytes.subarray(at + 4, at + 8)) === 'prof',
   );

@@ -7,7 +7,7 @@ import { type Source } from './source';
 /** Reads OpenEXR: the header is walked first, then R G B (or Y) as scene-linear floats. */
 export function readExr(file: string, bytes: Uint8Array): Source {
   const window = exrHeader(bytes);
-  checkSize(file, window.width, window.height);
+  checkSize(file, window.width, window.height, bytes.length);
   checkChunks(bytes, window.table);
   const loader = new EXRLoader();
   loader.setDataType(FloatType);

@@ -8,7 +8,7 @@ export function readHdr(file: string, bytes: Uint8Array): Source {
   const head = String.fromCharCode(...bytes.subarray(0, 4096));
   const size = /\n-Y (\d{1,9}) \+X (\d{1,9})\n/.exec(head);
   if (!size) throw new Error('no resolution line');
-  checkSize(file, Number(size[2]), Number(size[1]));
+  checkSize(file, Number(size[2]), Number(size[1]), bytes.length);
   if (!reachesItsEnd(bytes, size.index + size[0].length, Number(size[2]), Number(size[1])))
     throw new Error('its end is missing');
   const loader = new HDRLoader();

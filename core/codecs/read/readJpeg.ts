@@ -1,7 +1,11 @@
+import { Problem } from '../../proof/problem';
 import { checkSize } from '../fileLimits';
 import { RARE_FORMATS } from '../rareFormats';
 import { type FrameHeader, jpegHeader } from './jpegHeader';
 import { type RgbaDecoder, type Source } from './source';
+
+/** passes over the picture: progressive files have about ten (common practice) */
+const MOST_SCANS = 64;
 
 /**
  * Reads a JPEG: grey, colour or CMYK, baseline or progressive, with or without its end marker.
@@ -10,7 +14,13 @@ import { type RgbaDecoder, type Source } from './source';
 export async function readJpeg(file: string, bytes: Uint8Array, decode: RgbaDecoder): Promise<Source> {
   const header = jpegHeader(bytes);
   if (!header) throw new Error('no frame header');
-  checkSize(file, header.width, header.height);
+  checkSize(file, header.width, header.height, bytes.length);
+  if (header.scans > MOST_SCANS)
+    throw new Problem(
+      `“${file}” is stored in ${header.scans} passes over the picture, far more than any camera or program makes. It may be meant to do harm; leave it out.`,
+    );
+  // every block of 8 × 8 has one bit at least, for its mean (ITU-T T.81, F.1.2)
+  if (bytes.length * 8 * 64 < header.width * header.height) throw new Error('far too short for its size');
   const ink = header.components === 4;
   const { width, height, data } = ink ? await inksOf(bytes, header) : await decode(bytes);
   if (!header.ended && endsInOneColour(data, width, height)) throw new Error('its end is missing');

@@ -17,8 +17,11 @@ export function readPng(file: string, bytes: Uint8Array): Source {
   if (header?.type !== 'IHDR' || header.body.length < 13) throw new Error('no header');
   const view = new DataView(header.body.buffer, header.body.byteOffset, 13);
   const [width, height] = [view.getUint32(0), view.getUint32(4)];
-  checkSize(file, width, height);
+  checkSize(file, width, height, bytes.length);
   const packed = chunks.filter((c) => c.type === 'IDAT').map((c) => c.body);
+  // RFC 1951: a byte makes 1032 at most
+  if (packed.reduce((sum, p) => sum + p.length, 0) * 1032 < leastBytes(header.body, width, height))
+    throw new Error('far too short for its size');
   // four channels of 16 bits, a filter byte a row, and rows of interlaced passes
   if (unpacksBeyond(packed, width * height * 8 + height * 16 + 65536))
     throw new Problem(
@@ -38,6 +41,14 @@ export function readPng(file: string, bytes: Uint8Array): Source {
       ? spread(png.data as Uint8Array, width, height, png.depth)
       : (png.data as Uint8Array | Uint16Array);
   return { width, height, channels, space: channels < 3 ? 'grey' : 'rgb', white, data, ...extra };
+}
+
+/** channels by colour type (W3C PNG, 11.2.1) */
+const CHANNELS: Readonly<Record<number, number>> = { 0: 1, 2: 3, 3: 1, 4: 2, 6: 4 };
+
+/** Bytes that the picture takes at least once it is unpacked. */
+function leastBytes(header: Uint8Array, width: number, height: number): number {
+  return (width * height * header[8] * (CHANNELS[header[9]] ?? 1)) / 8;
 }
 
 /** Grey samples of 1, 2 or 4 bits, rows padded to whole bytes, as bytes over the full range. */

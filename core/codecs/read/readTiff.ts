@@ -1,7 +1,8 @@
-import { fromArrayBuffer, type TypedArray } from 'geotiff';
+import { fromArrayBuffer, type GeoTIFFImage, type TypedArray } from 'geotiff';
 import { Problem } from '../../proof/problem';
-import { checkSize } from '../fileLimits';
+import { checkSize, FILE_LIMITS } from '../fileLimits';
 import { type Source } from './source';
+import { boundTiffPackings } from './tiffPackings';
 
 /** tag of the embedded profile (ICC.1 annex B.2) */
 const ICC_PROFILE = 34675;
@@ -11,6 +12,59 @@ const PALETTE = 3;
 const CMYK = 5;
 const YCBCR = 6;
 
+/** how many bytes one packed byte can make, by packing: TIFF 6.0, sections 9 and 13; RFC 1951 */
+const MOST_MADE: Readonly<Record<number, number>> = { 1: 1, 5: 2731, 8: 1032, 32946: 1032, 32773: 64 };
+/** samples a pixel may have */
+const MOST_SAMPLES = 12;
+/** a tile may be so many times as large as the picture */
+const LARGEST_TILE = 4;
+
+boundTiffPackings();
+
+/**
+ * Checks that what the tags say can be so: blocks that lie in the file, tiles not far larger than the picture, and no fewer bytes than the
+ * picture takes at least. Nothing is unpacked before.
+ */
+async function checkBlocks(
+  file: string,
+  bytes: Uint8Array,
+  image: GeoTIFFImage,
+  packing: number,
+): Promise<void> {
+  const [width, height] = [image.getWidth(), image.getHeight()];
+  const [across, down] = [image.getTileWidth(), image.getTileHeight()];
+  const samples = image.getSamplesPerPixel();
+  if (!(samples >= 1 && samples <= MOST_SAMPLES && across >= 1 && down >= 1))
+    throw new Error('no such samples');
+  const rows = image.isTiled ? down : Math.min(down, height);
+  if (across * rows > LARGEST_TILE * width * height + 1e6)
+    throw new Error('a tile far larger than the picture');
+  const bits = Array.from({ length: samples }, (_, i) => image.getBitsPerSample(i)).reduce(
+    (a, b) => a + b,
+    0,
+  );
+  const least = (width * height * bits) / 8;
+  if (least > FILE_LIMITS.pixels * 8)
+    throw new Problem(
+      `“${file}” unpacks to more than Marsh takes. Export it smaller, or with fewer channels.`,
+    );
+  const names = image.isTiled
+    ? (['TileOffsets', 'TileByteCounts'] as const)
+    : (['StripOffsets', 'StripByteCounts'] as const);
+  const [offsets, counts] = await Promise.all(names.map((name) => image.fileDirectory.loadValue(name)));
+  const list = (v: unknown): number[] =>
+    Array.from(typeof v === 'number' ? [v] : (v as ArrayLike<number>), Number);
+  const [from, length] = [list(offsets), list(counts)];
+  if (from.length !== length.length) throw new Error('blocks without a size');
+  if (from.some((at, i) => !(at >= 0 && length[i] >= 0 && at + length[i] <= bytes.length)))
+    throw new Error('a block beyond the end');
+  const packed = Math.min(
+    bytes.length,
+    length.reduce((a, b) => a + b, 0),
+  );
+  if (packed * (MOST_MADE[packing] ?? Infinity) < 0.99 * least) throw new Error('far too short for its size');
+}
+
 /**
  * Reads the first picture of a TIFF 6.0 file: grey, RGB, palette or CMYK; 1 to 16-bit integers, or floats of 16 and 32 bits taken as
  * scene-linear; strips or tiles, either byte order; uncompressed, LZW, deflate, PackBits, with predictors.
@@ -19,13 +73,14 @@ export async function readTiff(file: string, bytes: Uint8Array): Promise<Source>
   const tiff = await fromArrayBuffer(bytes.slice().buffer);
   const image = await tiff.getImage(0);
   const [width, height] = [image.getWidth(), image.getHeight()];
-  checkSize(file, width, height);
+  checkSize(file, width, height, bytes.length);
   const packing = image.fileDirectory.getValue('Compression') ?? 1;
   if (!PACKINGS.includes(packing))
     throw new Problem(
       `“${file}” is packed in a way that Marsh does not read. Save it uncompressed, or with LZW or ZIP.`,
     );
   const samples = image.getSamplesPerPixel();
+  await checkBlocks(file, bytes, image, packing);
   const interpretation = image.fileDirectory.getValue('PhotometricInterpretation') ?? 1;
   const icc: unknown =
     image.fileDirectory.hasTag(ICC_PROFILE) && (await image.fileDirectory.loadValue(ICC_PROFILE));

@@ -13,7 +13,7 @@ export async function readWebp(file: string, bytes: Uint8Array, decode: RgbaDeco
     p += 8 + length + (length & 1);
   }
   const size = sizeOf(chunks);
-  checkSize(file, size.width, size.height);
+  checkSize(file, size.width, size.height, bytes.length);
   const { width, height, data } = await decode(bytes);
   const profile = chunks.get('ICCP');
   const exif = chunks.get('EXIF');
