@@ -1,6 +1,7 @@
 import type { NextConfig } from 'next';
 import { dirname } from 'node:path';
 import { fileURLToPath } from 'node:url';
+import { SECURITY_HEADERS } from './scripts/securityHeaders.mjs';
 
 const root = dirname(fileURLToPath(import.meta.url));
 
@@ -22,14 +23,7 @@ const config: NextConfig = {
     return Promise.resolve([
       {
         source: '/:path*',
-        headers: [
-          // the three isolation headers give the workers one shared memory
-          { key: 'Cross-Origin-Opener-Policy', value: 'same-origin' },
-          { key: 'Cross-Origin-Embedder-Policy', value: 'require-corp' },
-          { key: 'Cross-Origin-Resource-Policy', value: 'same-origin' },
-          { key: 'X-Content-Type-Options', value: 'nosniff' },
-          { key: 'Referrer-Policy', value: 'no-referrer' },
-        ],
+        headers: SECURITY_HEADERS,
       },
     ]);
   },

@@ -11,6 +11,7 @@ import { encodePng } from '@/core/codecs/write/encodePng';
 import { millAtDusk } from '@/tests/knownScene';
 import { flat } from '@/tests/paint';
 import { smallBracket } from '@/tests/smallBracket';
+import { tiffOf } from '@/tests/tiffOf';
 import { type MergeCommand, readArguments } from './readArguments';
 
 const folder = mkdtempSync(join(tmpdir(), 'marsh-cli-'));
@@ -131,6 +132,29 @@ describe('marsh merge', () => {
     expect([...readFileSync(at('b.exr')).subarray(0, 4)]).toEqual([0x76, 0x2f, 0x31, 0x01]);
   }, 60_000);
 
+  test('a file that cannot be read is one sentence, and the others go on', async () => {
+    // PackBits of two bytes each that stand for 128, in a file that says it is small (TIFF 6.0, section 9)
+    const bomb = tiffOf(
+      64,
+      64,
+      32773,
+      new Uint8Array(16e6).map((_, i) => (i % 2 === 0 ? 129 : 7)),
+    );
+    writeFileSync(at('bomb.tif'), bomb);
+    const ran = await marsh(
+      ...['merge', at('bomb.tif'), shots[0], at('broken.jpg'), shots[1], shots[2]],
+      ...['--kind', 'bracket', '--out', at('g.png'), '--report', at('g.json')],
+    );
+    expect(ran.code).toBe(0);
+    const sentences = ran.err.split('\n').filter((line) => line.startsWith('“'));
+    expect(sentences).toEqual([expect.stringContaining('“broken.jpg” is damaged')]);
+    const { frames, reference, peakMb } = JSON.parse(readFileSync(at('g.json'), 'utf8')) as Report;
+    expect(frames.map((f) => f.fitted)).toEqual([false, true, false, true, true]);
+    expect(frames[2].why).toContain('“broken.jpg” is damaged');
+    expect(reference).toBe(3);
+    expect(peakMb).toBeLessThan(1000);
+  }, 60_000);
+
   test('a frame that cannot be fitted is left out with its reason', async () => {
     const ran = await marsh(
       'merge',
@@ -157,8 +181,12 @@ describe('marsh merge', () => {
       /“missing\.jpg” cannot be opened/,
     ],
     [
-      ['merge', at('broken.jpg'), ...shots, '--kind', 'bracket', '--out', at('x.png')],
+      ['merge', at('broken.jpg'), shots[0], '--kind', 'bracket', '--out', at('x.png')],
       /“broken\.jpg” is damaged/,
+    ],
+    [
+      ['merge', ...shots, at('broken.jpg'), '--reference', '3', '--kind', 'bracket', '--out', at('x.png')],
+      /The reference cannot be read\. “broken\.jpg” is damaged/,
     ],
     [
       ['merge', ...shots, '--kind', 'bracket', '--out', '/nowhere/at/all.png'],

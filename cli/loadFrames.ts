@@ -4,7 +4,8 @@ import { type ProposedSet, type SetCandidate } from '@/core/capture/recogniseSet
 import { type MeasuredFrame } from '@/core/capture/frameFindings';
 import { type SetMeasures } from '@/core/capture/setMeasures';
 import { type FrameStops } from '@/core/capture/stopsOfSet';
-import { Problem } from '@/core/proof/problem';
+import { Problem, problemSentence } from '@/core/proof/problem';
+import { decodeFile } from '@/engine/decodeFile';
 import { type DecodedFrame, type FrameReadings } from '@/engine/tasks';
 import { type WorkerPool } from '@/engine/workerPool';
 
@@ -20,17 +21,35 @@ export async function loadFrame(pool: WorkerPool, file: string): Promise<LoadedF
   } catch {
     throw new Problem(`“${file}” cannot be opened. Check the name and whether it may be read.`);
   }
-  const decoded = await pool.run((tasks) => tasks.decode(basename(file), bytes));
+  const decoded = await decodeFile(pool, basename(file), bytes).catch((thrown: unknown) => {
+    throw new Unreadable(problemSentence(thrown, `Reading “${file}”`));
+  });
   const readings = await pool.run((tasks) => tasks.readings(decoded.levels[0]));
   return { ...decoded, ...readings, file };
 }
 
-/** Reads and decodes all files; when some fail, the sentence is about the first of them. */
-export async function loadFrames(pool: WorkerPool, files: readonly string[]): Promise<LoadedFrame[]> {
+/** A file that is there and cannot be decoded: the others go on without it. */
+export class Unreadable extends Problem {}
+
+/** A file that was left out, and the sentence why. */
+export interface LeftOut {
+  readonly file: string;
+  readonly why: string;
+}
+
+/**
+ * Reads and decodes all files, each as a frame or as the sentence why it is none.
+ * @throws Problem when one is not there at all
+ */
+export async function loadFrames(
+  pool: WorkerPool,
+  files: readonly string[],
+): Promise<(LoadedFrame | LeftOut)[]> {
   const settled = await Promise.allSettled(files.map((file) => loadFrame(pool, file)));
-  return settled.map((s) => {
-    if (s.status === 'rejected') throw s.reason;
-    return s.value;
+  return settled.map((s, i) => {
+    if (s.status === 'fulfilled') return s.value;
+    if (s.reason instanceof Unreadable) return { file: files[i], why: s.reason.message };
+    throw s.reason;
   });
 }
 

@@ -2,9 +2,18 @@ import { arrangeSet } from '@/core/capture/arrangeSet';
 import { frameFindings } from '@/core/capture/frameFindings';
 import { KIND_NAMES } from '@/core/capture/setKind';
 import { Problem } from '@/core/proof/problem';
+import { IDENTITY } from '@/core/raster/matrix3';
 import { fitSet } from '@/engine/fitSet';
 import { type WorkerPool } from '@/engine/workerPool';
-import { candidatesOf, loadFrames, measuredFrame, measureFrames, stopsOf } from './loadFrames';
+import {
+  candidatesOf,
+  type LeftOut,
+  type LoadedFrame,
+  loadFrames,
+  measuredFrame,
+  measureFrames,
+  stopsOf,
+} from './loadFrames';
 import { mergeBySet } from './mergeBySet';
 import { mergePlaces } from './mergePlaces';
 import { type MergeCommand } from './readArguments';
@@ -17,16 +26,23 @@ export async function mergeCommand(pool: WorkerPool, command: MergeCommand): Pro
   const { files, kind } = command;
   const start = performance.now();
   progress(`decoding ${files.length} files`);
-  const frames = await loadFrames(pool, files);
+  const loaded = await loadFrames(pool, files);
+  const frames = loaded.filter((f): f is LoadedFrame => 'levels' in f);
+  const leftOut = loaded.filter((f): f is LeftOut => 'why' in f);
+  for (const { why } of leftOut) progress(why);
+  const wished = command.reference === undefined ? undefined : loaded[command.reference];
+  if (wished && 'why' in wished) throw new Problem(`The reference cannot be read. ${wished.why}`);
   if (frames.length < 2)
     throw new Problem(
-      `A ${KIND_NAMES[kind]} needs at least two frames, and “${files[0]}” is one. Name the others too.`,
+      leftOut.length > 0
+        ? leftOut.map((f) => f.why).join(' ')
+        : `A ${KIND_NAMES[kind]} needs at least two frames, and “${files[0]}” is one. Name the others too.`,
     );
   pool.rest();
   const stops = await stopsOf(pool, frames);
   const decoded = performance.now();
   const arranged = arrangeSet(kind, candidatesOf(frames, stops));
-  const reference = command.reference ?? arranged.reference;
+  const reference = wished ? frames.indexOf(wished) : arranged.reference;
   progress(`fitting to ${frames[reference].file}`);
   const inputs = frames.map(({ levels, facts }, i) => ({ levels, facts, stops: stops[i].stops }));
   const merged = await mergePlaces(pool, command, { frames, stops, reference, progress });
@@ -49,7 +65,7 @@ export async function mergeCommand(pool: WorkerPool, command: MergeCommand): Pro
   const findings = [
     ...frameFindings(
       frames.map((f, i) => measuredFrame(f, stops[i])),
-      0,
+      leftOut.length,
       await measureFrames(pool, frames, stops, reference),
       kind,
     ),
@@ -65,8 +81,10 @@ export async function mergeCommand(pool: WorkerPool, command: MergeCommand): Pro
     const { registrations, panorama } = fit;
     const report = {
       kind,
-      reference,
-      frames: frames.map((f, i) => {
+      reference: loaded.indexOf(frames[reference]),
+      frames: loaded.map((f) => {
+        if ('why' in f) return unread(f);
+        const i = frames.indexOf(f);
         const { fitted: isFitted, why, matrix, residual, model } = registrations[i];
         const rotation = panorama?.rotations[i];
         return {
@@ -104,3 +122,16 @@ export async function mergeCommand(pool: WorkerPool, command: MergeCommand): Pro
   }
   progress(`wrote ${command.out}`);
 }
+
+/** A file that could not be read, as the report shows it among the frames. */
+const unread = ({ file, why }: LeftOut) => ({
+  file,
+  width: 0,
+  height: 0,
+  fitted: false,
+  why,
+  matrix: IDENTITY,
+  ev: 0,
+  evSource: 'measured',
+  residualPx: { typical: 0, worst: 0 },
+});

@@ -7,10 +7,13 @@ import { Worker } from 'node:worker_threads';
 import { type Tasks } from './tasks';
 import { type Lane, type WorkerPool, workerPool } from './workerPool';
 
+/** megabytes of objects in a worker, pixels not counted: beyond, it ends alone and not the process with it */
+const MOST_OBJECTS = 1024;
+
 /** Worker threads of Node running the bundled worker at `script`, by default one a core, at most 8. */
 export function nodePool(script: URL, size = Math.min(8, Math.max(2, availableParallelism()))): WorkerPool {
   const pool = workerPool(size, (): Lane => {
-    const worker = new Worker(script);
+    const worker = new Worker(script, { resourceLimits: { maxOldGenerationSizeMb: MOST_OBJECTS } });
     const died = new Promise<never>((_, reject) => {
       worker.once('error', reject);
       worker.once('exit', (code) => reject(new Error(`the worker ended (${code})`)));

@@ -66,6 +66,9 @@ export class OutOfMemory extends Problem {
   }
 }
 
+/** A step that was stopped because it took too long. */
+export class OverTime extends Problem {}
+
 /** Whether a worker could not get the memory it asked for: a worker with less behind it may. */
 function lacksMemory(thrown: unknown): boolean {
   return (
@@ -92,7 +95,7 @@ function timeLimit(ms: number | undefined): {
     timer = setTimeout(() => {
       over = true;
       fail(
-        new Problem(
+        new OverTime(
           ms === undefined
             ? `A step took longer than ${LONGEST / 60_000} minutes and was stopped. Try again, or work with fewer or smaller frames.`
             : `A step took longer than ${Math.round(ms / 1000)} seconds and was stopped. The file it worked on may be meant to do harm; leave it out.`,

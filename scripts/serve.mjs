@@ -19,7 +19,7 @@ export async function serve(first = Number(process.env.PORT ?? 3000)) {
   while (!(await free(port))) port++;
   const server = spawn(
     process.execPath,
-    [`${root}node_modules/next/dist/bin/next`, 'start', '-H', '127.0.0.1', '-p', String(port)],
+    [`${root}scripts/server.mjs`, '-H', '127.0.0.1', '-p', String(port)],
     {
       cwd: root,
       stdio: ['ignore', 'ignore', 'inherit'],

@@ -29,6 +29,14 @@ describe('the record', () => {
     expect(text).toContain('=SUM(A1) (2.5 s; Halo 0.4 EV)');
   });
 
+  test('names cannot bring markup, HTML or control characters into the document', () => {
+    const title = '<img src=x onerror=alert(1)> [a](b) \u0007\u202bc`d`';
+    const text = recordMarkdown({ ...sampleProject(), title }, []);
+    const [first] = text.split('\n');
+    expect(first).toBe('# \\<img src=x onerror=alert(1)\\> \\[a\\](b) \u202bc\\`d\\`');
+    expect(/[\u0000-\u0009\u000b-\u001f]/.test(text)).toBe(false);
+  });
+
   test('as CSV follows RFC 4180, and no field becomes a formula', () => {
     expect(recordCsv(project).split('\r\n')).toEqual([
       'time,text,seconds,findings,settings',

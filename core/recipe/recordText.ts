@@ -1,6 +1,7 @@
 import { type LensCorrection } from '../capture/lensFaults';
 import { type Adjust, adjusts } from '../match/adjust';
 import { type Finding } from '../proof/finding';
+import { plainText } from './plainText';
 import { fitOf, inOrder, type LogEntry, type Project, referenceOf } from './project';
 
 /** Findings of one step, under its name. */
@@ -11,8 +12,14 @@ export interface StepFindings {
 
 const number = (v: number): string => String(Number(v.toFixed(3))).replace('-', '−');
 
-/** A cell of a Markdown table: bars and line ends would break it. */
-const cell = (text: string): string => text.replace(/\|/g, '\\|').replace(/\s+/g, ' ');
+/** Text in a Markdown document (CommonMark): no control characters, no line ends, nothing that would be taken for markup or HTML. */
+const plain = (text: string): string =>
+  plainText(text, 2000)
+    .replace(/\s+/g, ' ')
+    .replace(/[\\`*_[\]<>&|]/g, '\\$&');
+
+/** A cell of a Markdown table. */
+const cell = (text: string): string => (/^-+$/.test(text) ? text : plain(text));
 
 const row = (...cells: readonly string[]): string => `| ${cells.map(cell).join(' | ')} |`;
 
@@ -46,7 +53,7 @@ export function recordMarkdown(project: Project, steps: readonly StepFindings[])
   });
   const { merge, motion } = project.set;
   const lines = [
-    `# ${project.title}`,
+    `# ${plain(project.title)}`,
     '',
     `Begun ${project.created}, last changed ${project.changed}.`,
     '',
@@ -71,14 +78,14 @@ export function recordMarkdown(project: Project, steps: readonly StepFindings[])
     `- Merge by ${project.set.method}: contrast ${number(merge.contrast)}, saturation ${number(merge.saturation)}, exposedness ${number(merge.exposedness)}`,
     ...project.layers.map(
       (l) =>
-        `- Layer ${l.name}: ${l.blend}, opacity ${number(l.opacity)}, ${l.mask.strokes.length} strokes${l.visible ? '' : ', not shown'}`,
+        `- Layer ${plain(l.name)}: ${l.blend}, opacity ${number(l.opacity)}, ${l.mask.strokes.length} strokes${l.visible ? '' : ', not shown'}`,
     ),
     `- Match: ${describeAdjust(project.match.set)} for the set, ${describeAdjust(project.match.whole)} for the whole`,
     `- Finish: ratio ${project.finish.ratio}, exposure ${number(project.finish.exposure)} EV, noise reduction ${number(project.finish.noise)}, sharpening ${number(project.finish.sharpen.amount)} at ${number(project.finish.sharpen.radius)} px`,
     '',
     '## Done',
     '',
-    ...project.log.map((entry) => `- ${entry.time}  ${entry.text.replace(/\s+/g, ' ')}${remarks(entry)}`),
+    ...project.log.map((entry) => `- ${plain(entry.time)}  ${plain(`${entry.text}${remarks(entry)}`)}`),
     '',
   ];
   return lines.join('\n');

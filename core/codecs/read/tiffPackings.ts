@@ -139,7 +139,15 @@ const PACKINGS: readonly (readonly [readonly number[], keyof typeof UNPACK])[] =
   [[32773], 'packBits'],
 ];
 
-type Tag = 'ImageWidth' | 'ImageLength' | 'SamplesPerPixel' | 'TileWidth' | 'TileLength' | 'RowsPerStrip' | 'PlanarConfiguration' | 'Predictor';
+type Tag =
+  | 'ImageWidth'
+  | 'ImageLength'
+  | 'SamplesPerPixel'
+  | 'TileWidth'
+  | 'TileLength'
+  | 'RowsPerStrip'
+  | 'PlanarConfiguration'
+  | 'Predictor';
 
 /** Puts the bounded forms in the place of the library's own. */
 export function boundTiffPackings(): void {

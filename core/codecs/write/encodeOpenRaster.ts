@@ -2,6 +2,7 @@ import { strToU8, zipSync } from 'fflate';
 import { type BlendMode } from '../../layers/blendMode';
 import { type EncodedImage, halveImage } from '../../raster/encodedImage';
 import { encodeAlphaPng, encodePng } from './encodePng';
+import { xmlText } from './xmlText';
 
 /** A layer with its own pixels, R G B A of 8 bits, straight alpha, of the picture's size. */
 export interface RasterLayer {
@@ -11,9 +12,6 @@ export interface RasterLayer {
   readonly blend: BlendMode;
   readonly visible: boolean;
 }
-
-const escaped = (text: string): string =>
-  text.replace(/[&<>"]/g, (c) => ({ '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;' })[c] ?? c);
 
 const operator = (blend: BlendMode): string => (blend === 'normal' ? 'svg:src-over' : `svg:${blend}`);
 
@@ -35,7 +33,7 @@ export async function encodeOpenRaster(
       .reverse()
       .map(
         ({ layer, path }) =>
-          `<layer name="${escaped(layer.name)}" src="${path}" x="0" y="0" opacity="${layer.opacity.toFixed(4)}" visibility="${layer.visible ? 'visible' : 'hidden'}" composite-op="${operator(layer.blend)}"/>`,
+          `<layer name="${xmlText(layer.name)}" src="${path}" x="0" y="0" opacity="${layer.opacity.toFixed(4)}" visibility="${layer.visible ? 'visible' : 'hidden'}" composite-op="${operator(layer.blend)}"/>`,
       ),
     `</stack></image>`,
   ].join('');

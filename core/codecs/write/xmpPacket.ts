@@ -1,17 +1,15 @@
 import { type Metadata } from './exifBlock';
+import { xmlText } from './xmlText';
 
 /** IPTC NewsCodes, digital source type: several captured pictures joined into one. */
 const COMPOSITE = 'http://cv.iptc.org/newscodes/digitalsourcetype/compositeCapture';
-
-const escaped = (text: string): string =>
-  text.replace(/[&<>"]/g, (c) => ({ '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;' })[c] ?? c);
 
 /** An XMP packet (ISO 16684-1) with the title and, where it is wanted, the IPTC disclosure; undefined when there is nothing to say. */
 export function xmpPacket({ title, disclosed }: Metadata): Uint8Array | undefined {
   if (!title && !disclosed) return undefined;
   const parts = [
     title
-      ? `<dc:title><rdf:Alt><rdf:li xml:lang="x-default">${escaped(title)}</rdf:li></rdf:Alt></dc:title>`
+      ? `<dc:title><rdf:Alt><rdf:li xml:lang="x-default">${xmlText(title)}</rdf:li></rdf:Alt></dc:title>`
       : '',
     disclosed ? `<Iptc4xmpExt:DigitalSourceType>${COMPOSITE}</Iptc4xmpExt:DigitalSourceType>` : '',
   ];

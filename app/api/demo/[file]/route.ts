@@ -11,6 +11,9 @@ export async function GET(
   const bytes = await demoFile(file);
   if (!bytes) return Response.json({ error: `The demo has no file “${file}”.` }, { status: 404 });
   return new Response(new Uint8Array(bytes), {
-    headers: { 'content-type': 'image/jpeg', 'cache-control': 'no-cache' },
+    headers: {
+      'content-type': file.endsWith('.png') ? 'image/png' : 'image/jpeg',
+      'cache-control': 'no-cache',
+    },
   });
 }

@@ -1,0 +1,1 @@
+export declare const SECURITY_HEADERS: { key: string; value: string }[];
