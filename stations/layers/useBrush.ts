@@ -1,14 +1,21 @@
 'use client';
 import { useMemo, useRef } from 'react';
 import { strokeBox } from '@/core/mask/evaluateMask';
+import { simplifyStroke } from '@/core/mask/simplifyStroke';
 import { type Stroke, type StrokePoint } from '@/core/mask/stroke';
 import { longEdgeOf } from '@/core/recipe/pictureGrid';
+import { type Project } from '@/core/recipe/project';
 import { addStroke } from '@/store/edits';
 import { type Tool, type ToolPoint } from '@/ui/table/Table';
 import { useActions, useBench } from '../benchContext';
 
+/** points after which a stroke takes no more: a hand that draws for minutes without lifting */
+const MOST_POINTS = 10_000;
 /** Samples closer together than this share of the brush add nothing. */
 const LEAST_STEP = 0.04;
+
+/** Whether the grid of the picture is known before it is merged: a panorama's only once its frames are turned. */
+const isPlaced = ({ set, panorama }: Project): boolean => set.kind !== 'panorama' || panorama !== undefined;
 
 /** The brush as a tool of the table: draws on the chosen layer's mask while the pointer is down, one step of the history a stroke. */
 export function useBrush(): Tool | undefined {
@@ -17,7 +24,10 @@ export function useBrush(): Tool | undefined {
     layer: s.history.project.layers.find((l) => l.id === s.session.layer && l.visible),
     longEdge: longEdgeOf(s.history.project),
     brush: s.session.brush,
-    ready: s.merged !== undefined && (s.session.look === 'result' || s.session.look === 'mask'),
+    // what is painted while the merge is still being made is kept, once it is known where on the picture that is
+    ready:
+      (s.merged !== undefined || isPlaced(s.history.project)) &&
+      (s.session.look === 'result' || s.session.look === 'mask'),
   }));
   const stroke = useRef<Stroke>(undefined);
   return useMemo<Tool | undefined>(() => {
@@ -44,7 +54,7 @@ export function useBrush(): Tool | undefined {
       },
       onMove: (samples) => {
         const before = stroke.current;
-        if (!before) return;
+        if (!before || before.points.length >= MOST_POINTS) return;
         const points = [...before.points];
         for (const sample of samples) {
           const next = toPoint(sample);
@@ -60,7 +70,7 @@ export function useBrush(): Tool | undefined {
         if (drawn)
           actions.edit(
             `${drawn.action === 'reveal' ? 'Revealed in' : 'Hid in'} ${name}`,
-            addStroke(id, drawn),
+            addStroke(id, simplifyStroke(drawn, longEdge)),
           );
         actions.draw(undefined);
       },

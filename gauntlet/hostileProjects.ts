@@ -1,0 +1,48 @@
+import { strToU8, zipSync } from 'fflate';
+import { packProject } from '@/core/codecs/packProject';
+import { sha256 } from '@/core/codecs/sha256';
+import { randomSource } from '@/core/raster/random';
+import { type Project } from '@/core/recipe/project';
+import { mutateBytes } from './mutateBytes';
+import { mutateProject } from './mutateProject';
+import { sampleProjects } from './sampleProjects';
+
+/** A project whose originals are what it says, whatever they hold. */
+async function withOriginals(
+  project: Project,
+): Promise<{ project: Project; originals: Map<string, Uint8Array> }> {
+  const bytes = project.frames.map((f) => strToU8(`the original of ${f.file}`));
+  const hashes = await Promise.all(bytes.map(sha256));
+  // registrations are named by the hashes of their frames
+  const named = (key: string): string =>
+    project.frames.reduce((k, f, i) => k.replaceAll(f.hash.slice(0, 16), hashes[i].slice(0, 16)), key);
+  return {
+    project: {
+      ...project,
+      frames: project.frames.map((f, i) => ({ ...f, hash: hashes[i], bytes: bytes[i].length })),
+      fits: Object.fromEntries(Object.entries(project.fits).map(([key, fit]) => [named(key), fit])),
+    },
+    originals: new Map(hashes.map((h, i) => [h, bytes[i]])),
+  };
+}
+
+/** Project files that were changed in their recipe, or in the bytes of the zip. */
+export async function* hostileProjects(count: number, seed: number): AsyncGenerator<Uint8Array> {
+  const samples = await Promise.all(sampleProjects().map(withOriginals));
+  for (let k = 0; k < count; k++) {
+    const random = randomSource(seed * 100_003 + k);
+    const { project, originals } = samples[k % samples.length];
+    if (k % 10 === 9) yield mutateBytes(packProject({ project, originals }), random);
+    else if (k % 50 === 8) yield deep(originals);
+    else yield packProject({ project: mutateProject(project, random), originals });
+  }
+}
+
+/** A recipe nested as deep as a parser bears. */
+function deep(originals: ReadonlyMap<string, Uint8Array>): Uint8Array {
+  const nested = `${'{"frames":['.repeat(20_000)}${']}'.repeat(20_000)}`;
+  return zipSync({
+    'project.json': strToU8(nested),
+    ...Object.fromEntries([...originals].map(([h, b]) => [`originals/${h}`, b])),
+  });
+}
