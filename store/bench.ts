@@ -282,10 +282,15 @@ export function openBench(parts: BenchParts): Bench {
       // after a failure the store may have been emptied, or have room again
       const wanting = complaint !== '' || store.getState().unkept.length > 0;
       complain('');
-      if (wanting)
-        void originals
-          .mend([...new Set(kept.frames.map((f) => f.hash))])
-          .then((unkept) => store.setState({ unkept }));
+      if (wanting) {
+        // those that are still to join the project too
+        const hashes = [...new Set([...kept.frames.map((f) => f.hash), ...store.getState().unkept])];
+        void originals.mend(hashes).then((lacking) =>
+          store.setState((s) => ({
+            unkept: [...new Set([...lacking, ...s.unkept.filter((hash) => !hashes.includes(hash))])],
+          })),
+        );
+      }
       clearTimeout(mirroring);
       if (mirror) mirroring = setTimeout(() => void mirror(kept).catch(() => undefined), MIRROR_AFTER);
     },

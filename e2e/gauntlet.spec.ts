@@ -1,0 +1,338 @@
+import { type BrowserContext, expect, type Page, test } from '@playwright/test';
+import { readFileSync } from 'node:fs';
+import { hostileProjects } from '@/gauntlet/hostileProjects';
+import { randomSource } from '@/core/raster/random';
+import { smallBracket, type SmallFile } from '@/tests/smallBracket';
+import { benchPage, chooseFormat, downloaded, mergedBracket } from './bench';
+
+// short by default; `npm run gauntlet` asks for more by these
+const times = (name: string, byDefault: number): number => Number(process.env[name] ?? byDefault);
+const SEED = times('SEED', 1);
+const CLOSES = times('CLOSES', 6);
+const PROJECTS = times('PROJECTS', 12);
+const ROUNDS = times('ROUNDS', 4);
+const FULL = times('FULL', 2);
+
+const exposureOf = (page: Page) => page.getByRole('slider', { name: 'Exposure' });
+
+/** A new project with the exposure's slider in hand; gives the project's address. */
+async function atExposure(page: Page): Promise<string> {
+  await page.goto('/');
+  await page.getByRole('button', { name: 'New project' }).click();
+  await page.waitForURL(/project=/);
+  await benchPage(page).go('Finish');
+  await exposureOf(page).focus();
+  return page.url();
+}
+
+/** How many steps of the slider a project holds when it is opened again. */
+async function stepsKept(page: Page, address: string): Promise<number> {
+  await page.goto(address);
+  const here = page.getByRole('button', { name: 'Work on it here' });
+  await expect(exposureOf(page).or(here)).toBeVisible();
+  if (await here.isVisible()) await here.click();
+  return Math.round(Number(await exposureOf(page).inputValue()) / 0.05);
+}
+
+test(`a page that is closed within 50 ms of an edit, while others are being saved, loses nothing, ${CLOSES} times`, async ({
+  context,
+  page: keeper,
+}) => {
+  test.setTimeout(60_000 + CLOSES * 15_000);
+  const random = randomSource(SEED);
+  for (let k = 0; k < CLOSES; k++) {
+    const page = await context.newPage();
+    const address = await atExposure(page);
+    const steps = 1 + Math.floor(random() * 14);
+    for (let i = 0; i < steps; i++) {
+      await page.keyboard.press('ArrowRight');
+      // some of them while the whole state is being written
+      if (i < steps - 1) await page.waitForTimeout(random() * 160);
+    }
+    await page.waitForTimeout(random() * 50);
+    const way = k % 3;
+    if (way === 0) await page.close();
+    else if (way === 1) await page.close({ runBeforeUnload: true });
+    else await page.goto('about:blank');
+    expect(await stepsKept(keeper, address), `close ${k}, way ${way}`).toBe(steps);
+    if (!page.isClosed()) await page.close();
+  }
+});
+
+test(`${PROJECTS} hostile project files open or say why not; the shelf and every other project stay`, async ({
+  page,
+}) => {
+  test.setTimeout(120_000 + PROJECTS * 10_000);
+  const errors: string[] = [];
+  page.on('pageerror', (error) => errors.push(error.message));
+  await page.goto('/');
+  await page.getByRole('button', { name: 'New project' }).click();
+  await page.waitForURL(/project=/);
+  await page.getByLabel('Title of the project').fill('Gull island');
+  await page.keyboard.press('Enter');
+  await expect(page.getByText('saved', { exact: true })).toBeVisible();
+  let k = 0;
+  for await (const packed of hostileProjects(PROJECTS, SEED + 70)) {
+    await page.goto('/');
+    const chooser = page.waitForEvent('filechooser');
+    await page.getByRole('button', { name: 'Open a project file' }).click();
+    const name = `hostile-${k++}.zip`;
+    await (await chooser).setFiles({ name, mimeType: 'application/zip', buffer: Buffer.from(packed) });
+    const stations = page.getByRole('navigation', { name: 'Stations' });
+    const refused = page.getByRole('main').getByRole('alert').filter({ hasText: name });
+    await expect(stations.or(refused), name).toBeVisible({ timeout: 10_000 });
+    if (await stations.isVisible())
+      for (const station of ['Fit', 'Merge', 'Layers', 'Match', 'Finish', 'Proof'])
+        await benchPage(page).go(station);
+    await expect(page.getByText(/couldn.t load|went wrong/i)).toHaveCount(0);
+  }
+  await page.goto('/');
+  await expect(page.getByRole('link', { name: /Gull island/ })).toBeVisible();
+  expect(errors).toEqual([]);
+});
+
+/** Frames that differ in their bytes, not in what they show. */
+async function tenFrames(): Promise<SmallFile[]> {
+  const shots = await smallBracket();
+  return Array.from({ length: 9 }, (_, i) => {
+    const { name, buffer, mimeType } = shots[i % 3];
+    return { name: `${i}-${name}`, mimeType, buffer: Buffer.concat([buffer, Buffer.from([i])]) };
+  });
+}
+
+/** Gives files to the bench, without waiting for what was given before. */
+async function drop(page: Page, files: readonly SmallFile[]): Promise<void> {
+  await page
+    .locator('input[type=file][multiple]:not([webkitdirectory])')
+    .first()
+    .setInputFiles([...files]);
+}
+
+/** File names of the frames that a project holds. */
+async function framesOf(page: Page): Promise<string[]> {
+  const buttons = await page.getByRole('button', { name: /^Frame \d+, / }).all();
+  const names = await Promise.all(
+    buttons.map(async (b) => (await b.getAttribute('aria-label')) ?? (await b.innerText())),
+  );
+  return names.map((n) => /\d-shot-\d\.jpg/.exec(n)?.[0] ?? n).sort();
+}
+
+test(`drops, removals, steps back and takeovers in any order, ${ROUNDS} times: every frame is there, exposures are right`, async ({
+  context,
+}) => {
+  test.setTimeout(60_000 + ROUNDS * 60_000);
+  const frames = await tenFrames();
+  for (let round = 0; round < ROUNDS; round++) {
+    const random = randomSource(SEED * 1009 + round);
+    const below = (n: number): number => Math.floor(random() * n);
+    let page = await context.newPage();
+    const errors: string[] = [];
+    const watch = (p: Page) => p.on('pageerror', (error) => errors.push(error.message));
+    watch(page);
+    await page.goto('/');
+    await page.getByRole('button', { name: 'New project' }).click();
+    await page.waitForURL(/project=/);
+    await expect(page.getByRole('navigation', { name: 'Stations' })).toBeVisible();
+    const expected = new Set<string>();
+    let next = 0;
+    while (next < frames.length) {
+      const some = frames.slice(next, next + 1 + below(3));
+      next += some.length;
+      await drop(page, some);
+      some.forEach((f) => expected.add(f.name));
+      await page.waitForTimeout(random() * 1200);
+      const what = below(4);
+      if (what === 0 && (await page.getByRole('button', { name: /^Frame \d+, / }).count()) > 2) {
+        // taken out and brought back by a step back, while others may be arriving
+        const removals = page.getByRole('button', { name: /^Take .*out of the project|^Remove/ });
+        if ((await removals.count()) > 0) {
+          await removals.first().click();
+          await page.keyboard.press('Control+z');
+        }
+      } else if (what === 1 && expected.size === next && below(2)) {
+        await expect(page.getByRole('button', { name: /^Frame \d+, / })).toHaveCount(expected.size, {
+          timeout: 30_000,
+        });
+        const second = await context.newPage();
+        watch(second);
+        await second.goto(page.url());
+        await second.getByRole('button', { name: 'Work on it here' }).click();
+        await expect(second.getByRole('button', { name: /^Frame \d+, / })).toHaveCount(expected.size, {
+          timeout: 30_000,
+        });
+        await page.close();
+        page = second;
+      }
+    }
+    await expect
+      .poll(() => framesOf(page), { timeout: 60_000, message: `round ${round}` })
+      .toEqual([...expected].sort());
+    const stops = await storedStops(page);
+    for (const [name, value] of stops) {
+      const shot = Number(/shot-(\d)/.exec(name)?.[1]);
+      const reference = stops.find(([n]) => n.includes('shot-0'))?.[1] ?? 0;
+      expect(value - reference, `${name} of round ${round}`).toBeCloseTo(2 * shot, 1);
+    }
+    expect(errors).toEqual([]);
+    await page.close();
+  }
+});
+
+/** Names and exposures of the frames as they are stored. */
+async function storedStops(page: Page): Promise<[string, number][]> {
+  await expect(page.getByText('saved', { exact: true })).toBeVisible({ timeout: 30_000 });
+  const id = new URL(page.url()).searchParams.get('project') ?? '';
+  return page.evaluate(
+    (key) =>
+      new Promise<[string, number][]>((resolve, reject) => {
+        const opening = indexedDB.open('marsh');
+        opening.onerror = () => reject(new Error('no store'));
+        opening.onsuccess = () => {
+          const get = opening.result.transaction('projects').objectStore('projects').get(key);
+          get.onsuccess = () => {
+            opening.result.close();
+            const { frames } = (get.result as { project: { frames: { file: string; stops: number }[] } })
+              .project;
+            resolve(frames.map((f) => [f.file, f.stops]));
+          };
+        };
+      }),
+    id,
+  );
+}
+
+/** Sets how much the page may store, bytes; none sets it free. */
+async function allow(page: Page, bytes?: number): Promise<void> {
+  const browser = await page.context().newCDPSession(page);
+  const origin = new URL(page.url()).origin;
+  await browser.send('Storage.overrideQuotaForOrigin', {
+    origin,
+    ...(bytes === undefined ? {} : { quotaSize: bytes }),
+  });
+}
+
+test(`a full store, ${FULL} times: nothing that was there is lost, nothing is called saved that is not, and all of it can be exported`, async ({
+  context,
+}) => {
+  test.setTimeout(60_000 + FULL * 60_000);
+  const extra = await tenFrames();
+  for (let k = 0; k < FULL; k++) {
+    const page = await context.newPage();
+    await mergedBracket(page);
+    await expect(page.getByText('saved', { exact: true })).toBeVisible();
+    await allow(page, 1);
+    await drop(page, extra.slice(0, 2));
+    await expect(page.getByRole('main').getByRole('alert')).toContainText(
+      'could not be kept by the browser',
+      { timeout: 30_000 },
+    );
+    await expect(page.getByText('not saved')).toBeVisible();
+    await expect(page.getByText('saved', { exact: true })).toHaveCount(0);
+    await benchPage(page).go('Finish');
+    for (let step = 0; step < 10; step++) {
+      await exposureOf(page).focus();
+      await page.keyboard.press('ArrowRight');
+      await page.waitForTimeout(60);
+    }
+    const packed = await downloaded(page, 'Save the project file');
+    expect(packed.bytes.length).toBeGreaterThan(30_000);
+    await allow(page);
+    // an edit with room again writes everything that is still only in the page
+    await exposureOf(page).focus();
+    await page.keyboard.press('ArrowRight');
+    await expect(page.getByText('saved', { exact: true })).toBeVisible({ timeout: 30_000 });
+    await page.reload();
+    await benchPage(page).go('Frames');
+    await expect(page.getByRole('button', { name: /^Frame \d+, / })).toHaveCount(5, { timeout: 30_000 });
+    await benchPage(page).go('Finish');
+    expect(Math.round(Number(await exposureOf(page).inputValue()) / 0.05)).toBe(11);
+    await expect(page.getByRole('main').getByRole('alert').getByRole('listitem')).toHaveCount(0);
+    await page.close();
+  }
+});
+
+const FORMATS = [
+  ...['lzw16.tif', 'float.tif', 'lossless.webp', 'truth.avif', 'light.exr', 'light.hdr', 'progressive.jpg'],
+  ...['cmyk.jpg', 'romm16.tif', 'interlaced.png'],
+];
+const KINDS = [
+  'PNG, 16 bit',
+  'TIFF, 16 bit',
+  'TIFF, linear floats',
+  'JPEG',
+  'OpenEXR, linear',
+  'OpenRaster, layered',
+];
+
+async function freshBench(context: BrowserContext): Promise<Page> {
+  const page = await context.newPage();
+  await page.goto('/');
+  await page.getByRole('button', { name: 'New project' }).click();
+  await expect(page.getByRole('navigation', { name: 'Stations' })).toBeVisible();
+  return page;
+}
+
+test('without a network from the moment the bench stands: every format opens, fits, merges and is delivered', async ({
+  context,
+}) => {
+  test.setTimeout(180_000);
+  const files = await smallBracket();
+  const page = await freshBench(context);
+  await context.setOffline(true);
+  const bench = benchPage(page);
+  await bench.choose(files);
+  await bench.ready('Finish');
+  await bench.go('Finish');
+  for (const kind of KINDS) {
+    await chooseFormat(page, kind);
+    const { bytes } = await downloaded(page, 'Deliver the picture');
+    expect(bytes.length, kind).toBeGreaterThan(1000);
+  }
+  expect((await downloaded(page, 'Save the project file')).bytes.length).toBeGreaterThan(10_000);
+  await expect(page.getByRole('main').getByRole('alert').getByRole('listitem')).toHaveCount(0);
+  await page.close();
+  await context.setOffline(false);
+  const second = await freshBench(context);
+  await context.setOffline(true);
+  await benchPage(second).choose(
+    FORMATS.map((name) => ({
+      name,
+      mimeType: 'application/octet-stream',
+      buffer: readFileSync(`tests/files/${name}`),
+    })),
+  );
+  await expect(second.getByRole('button', { name: /^Frame \d+, / })).toHaveCount(FORMATS.length, {
+    timeout: 60_000,
+  });
+  await expect(second.getByRole('main').getByRole('alert').getByRole('listitem')).toHaveCount(0);
+  // and the page itself comes back
+  await second.reload();
+  await expect(second.getByRole('button', { name: /^Frame \d+, / })).toHaveCount(FORMATS.length, {
+    timeout: 60_000,
+  });
+  await context.setOffline(false);
+});
+
+test('workers that end without a word do not hold up a fit or a delivery', async ({ page }) => {
+  test.setTimeout(180_000);
+  await page.goto('/');
+  await page.getByRole('button', { name: 'New project' }).click();
+  const bench = benchPage(page);
+  await expect(page.getByRole('navigation', { name: 'Stations' })).toBeVisible();
+  const end = async (): Promise<void> => {
+    for (const worker of page.workers().slice(0, 2))
+      await worker.evaluate(() => self.close()).catch(() => undefined);
+  };
+  const chosen = bench.choose(await smallBracket());
+  await page.waitForTimeout(150);
+  await end();
+  await chosen;
+  await page.waitForTimeout(400);
+  await end();
+  await bench.ready('Finish');
+  await bench.go('Finish');
+  const delivered = downloaded(page, 'Deliver the picture');
+  await page.waitForTimeout(30);
+  await end();
+  expect((await delivered).bytes.subarray(1, 4).toString()).toBe('PNG');
+});
