@@ -27,13 +27,13 @@ export default {
       ...common,
       displayName: 'computation',
       testEnvironment: 'node',
-      testMatch: ['<rootDir>/{core,camera,engine,cli,store,tests,app,ui,stations}/**/*.test.ts'],
+      testMatch: ['<rootDir>/{core,camera,engine,cli,store,tests,app,ui,stations,gauntlet}/**/*.test.ts'],
     },
     {
       ...common,
       displayName: 'interface',
       testEnvironment: 'jsdom',
-      testMatch: ['<rootDir>/{ui,stations,app}/**/*.test.tsx'],
+      testMatch: ['<rootDir>/{ui,stations,app,gauntlet}/**/*.test.tsx'],
       setupFilesAfterEnv: ['<rootDir>/tests/setupDom.ts'],
       // jsdom's default is ['browser']; never list 'import' here (breaks jest's own requires)
       testEnvironmentOptions: { customExportConditions: ['node', 'node-addons'] },

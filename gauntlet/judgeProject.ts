@@ -27,7 +27,7 @@ export async function judgeProject(packed: Uint8Array): Promise<ProjectResult> {
   let project: Project | undefined;
   try {
     ({ project } = await (await openProjectFile('hostile.zip', new Blob([packed.slice()]))).read());
-    await useProject(project);
+    await bearProject(project);
   } catch (thrown) {
     const ms = performance.now() - start;
     const said = thrown instanceof Error ? `${thrown.name}: ${thrown.message}` : String(thrown);
@@ -45,7 +45,7 @@ export async function judgeProject(packed: Uint8Array): Promise<ProjectResult> {
   return { outcome: ms > SLOW ? 'slow' : 'opened', ms, project };
 }
 
-async function useProject(project: Project): Promise<void> {
+async function bearProject(project: Project): Promise<void> {
   const { changed, id } = project;
   shelfCard(id, { project }, undefined);
   recordMarkdown(project, []);

@@ -3,12 +3,14 @@ import { type Stroke, type StrokePoint } from './stroke';
 /** Error that nobody sees, full-size pixels. */
 const INVISIBLE = 0.1;
 /** pixels that count like the whole range of pressure: the error of the pressure stays under a hundredth */
-const PRESSURE = 10;
+const PRESSURE = 30;
+/** by how much the pressure may change along one piece */
+const EVEN_PRESSURE = 0.008;
 /** points that are looked at together, so that the worst stroke takes no longer than its length */
 const CHUNK = 256;
 
 /**
- * A stroke without the points that nobody can see: the line stays within a tenth of a full-size pixel, its pressure within 0.01
+ * A stroke without the points that nobody can see: the line stays within a tenth of a full-size pixel, its pressure within 1/300
  * (Douglas & Peucker 1973, on place and pressure).
  * @param longEdge of the picture, pixels
  */
@@ -36,7 +38,9 @@ function keepCorners(at: readonly StrokePoint[], first: number, last: number, ke
       const d2 = distance2(at[i], at[from], at[to]);
       if (d2 > far) [far, corner] = [d2, i];
     }
-    if (corner < 0) continue;
+    // a pixel beside a long piece sees its pressure at one place only
+    if (corner < 0 && Math.abs(at[to][2] - at[from][2]) > EVEN_PRESSURE * PRESSURE) corner = (from + to) >> 1;
+    if (corner <= from) continue;
     kept[corner] = 1;
     pieces.push([from, corner], [corner, to]);
   }
