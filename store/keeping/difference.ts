@@ -14,7 +14,8 @@ export type Difference =
     };
 
 const isRecord = (v: unknown): v is Readonly<Record<string, unknown>> =>
-  typeof v === 'object' && v !== null && !Array.isArray(v) && Object.getPrototypeOf(v) === Object.prototype;
+  // what comes out of a store may have been made elsewhere, with prototypes of its own
+  Object.prototype.toString.call(v) === '[object Object]';
 
 /**
  * What became of plain data; undefined when nothing did. Parts that are the same object are taken as the same without a look, so that
