@@ -22,6 +22,7 @@ import { borderStage } from './borderStage';
 import { buildScene } from './buildScene';
 import { cropInForce } from './cropInForce';
 import { amend } from './history';
+import { layersKey } from './layersKey';
 import { logMade } from './log';
 import { measureKey } from './measureKey';
 import { mergeStage, rivalStage } from './mergeStage';
@@ -238,7 +239,11 @@ function finishStage(state: BenchState, project: Project): Stage | undefined {
   const scene = buildScene(project, decoded, merged?.scene, { prepared: evened(project, prepared) });
   const grid = pictureGrid(project);
   if (!merged || merged.key !== mergeKey(project) || !crop || !scene || !grid) return undefined;
-  const key = JSON.stringify([merged.key, project.layers, project.match, project.finish, crop]);
+  const key = [
+    merged.key,
+    layersKey(project.layers),
+    JSON.stringify([project.match, project.finish, crop]),
+  ].join('|');
   if (key === state.finished?.key) return undefined;
   return {
     key,

@@ -4,6 +4,7 @@ import { styled } from 'styled-components';
 import { NO_ADJUST, type ZoneMove } from '@/core/match/adjust';
 import { adjustCodes } from '@/core/match/adjustPlanes';
 import { type ToneShares } from '@/core/finish/toneShares';
+import { layersKey } from '@/store/layersKey';
 import { adjustOf, type AdjustTarget, setAdjust } from '@/store/edits';
 import { patchScene } from '@/store/patchScene';
 import { Button } from '@/ui/controls/Button';
@@ -185,7 +186,7 @@ function useTonesIn(target: AdjustTarget): ToneShares | undefined {
     const { scene } = bench.shown(state);
     if (!scene?.merge) return undefined;
     const { pixels, layers, match } = patchScene(scene, target);
-    return JSON.stringify([pixels, layers, match]);
+    return `${layersKey(layers)}${JSON.stringify([pixels, match])}`;
   });
   useEffect(() => {
     const { scene } = bench.shown(bench.store.getState());
