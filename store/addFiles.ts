@@ -10,7 +10,6 @@ import { type Frame } from '@/core/recipe/project';
 import { type DecodedFrame, type FrameReadings } from '@/engine/tasks';
 import { type Arriving, type Bench } from './bench';
 import { addFrames, type Proposal } from './edits';
-import { keepingProblem } from './keeping/savingProblem';
 import { askToKeep, roomLeft, roomProblem } from './keeping/room';
 
 /** A file from a drop, a picker or the demo. */
@@ -151,11 +150,7 @@ async function readFiles(
     }),
   );
   if (beyond.length > 0) actions.report(tooMany(beyond));
-  if (unkept.length > 0) {
-    const names = unkept.map((u) => u.name);
-    actions.report(keepingProblem(names, unkept[0].why));
-    store.setState((s) => ({ unkept: [...new Set([...s.unkept, ...unkept.map((u) => u.hash)])] }));
-  }
+  if (unkept.length > 0) actions.keepAgain(unkept, unkept[0].why);
   return results.flatMap((loaded) => loaded ?? []);
 }
 

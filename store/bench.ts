@@ -17,11 +17,11 @@ import { type StoredProject } from './database';
 import { type Edit } from './edits';
 import { type History, record, redo, undo } from './history';
 import { logEdit, logJoined, logNote } from './log';
-import { autosave, type Saving } from './keeping/autosave';
-import { type JournalLine, type KeptState } from './keeping/journal';
+import { type Saving } from './keeping/autosave';
+import { type JournalLine } from './keeping/journal';
+import { keepProject, type Unkept } from './keeping/keepProject';
 import { oneAtATime } from './keeping/oneAtATime';
 import { type Originals, originalsOf, type OriginalStore } from './keeping/originals';
-import { savingProblem } from './keeping/savingProblem';
 import { nextStage } from './nextStage';
 import { type Session } from './session';
 import { followScene, type ShownScene } from './shownScene';
@@ -125,6 +125,8 @@ export interface BenchActions {
     text: string,
     run: (signal: AbortSignal, progress: (done: number) => void) => Promise<T>,
   ) => Promise<T | undefined>;
+  /** originals could not be kept: says so, and tries again until they are */
+  readonly keepAgain: (originals: readonly Unkept[], why: unknown) => void;
   /** writes at once what waits to be written; settles when it is */
   readonly flush: () => Promise<void>;
   /** writes what waits, then nothing any more */
@@ -168,9 +170,6 @@ export interface Bench {
   /** what a state shows */
   readonly shown: (state: BenchState) => ShownScene;
 }
-
-/** milliseconds without an edit after which the recipe is kept a second time */
-const MIRROR_AFTER = 4000;
 
 /** Originals of a bench that is not told where they are kept: none outlives the page. */
 const NOWHERE: OriginalStore = {
@@ -262,44 +261,14 @@ export function openBench(parts: BenchParts): Bench {
     });
   };
 
-  const keptOf = ({ history, session }: BenchState): KeptState => ({ ...history, session });
-  let mirroring: ReturnType<typeof setTimeout> | undefined;
-  let complaint = '';
-  const complain = (sentence: string): void => {
-    if (sentence === complaint) return;
-    store.setState((s) => ({ problems: s.problems.filter((p) => p !== complaint) }));
-    complaint = sentence;
-    if (sentence) report(sentence);
-  };
-  const keeping = autosave({
-    start: keptOf(store.getState()),
-    save: ({ project: kept, ...rest }, saved) =>
-      save({ ...rest, id: kept.id, changed: kept.changed, project: kept, holder: stored.holder, saved }),
-    journal: (line) => journal?.({ ...line, project: project.id, holder: stored.holder ?? '' }),
-    onSaving: (saving) => store.setState({ saving }),
-    onFailure: (thrown) => complain(savingProblem(thrown)),
-    onWritten: ({ project: kept }) => {
-      // after a failure the store may have been emptied, or have room again
-      const wanting = complaint !== '' || store.getState().unkept.length > 0;
-      complain('');
-      if (wanting) {
-        // those that are still to join the project too
-        const hashes = [...new Set([...kept.frames.map((f) => f.hash), ...store.getState().unkept])];
-        void originals.mend(hashes).then((lacking) =>
-          store.setState((s) => ({
-            unkept: [...new Set([...lacking, ...s.unkept.filter((hash) => !hashes.includes(hash))])],
-          })),
-        );
-      }
-      clearTimeout(mirroring);
-      if (mirror) mirroring = setTimeout(() => void mirror(kept).catch(() => undefined), MIRROR_AFTER);
-    },
+  const keeping = keepProject({
+    ...{ store, stored, save, journal, mirror, originals, report },
+    isClosed: () => closed,
   });
-
   if (unsaved) void keeping.rewrite();
 
   store.subscribe((state, before) => {
-    if (state.history !== before.history || state.session !== before.session) keeping.keep(keptOf(state));
+    if (state.history !== before.history || state.session !== before.session) keeping.keep(state);
     if (
       state.history !== before.history ||
       state.decoded !== before.decoded ||
@@ -378,11 +347,11 @@ export function openBench(parts: BenchParts): Bench {
         calmly(() => store.setState({ work: last && { ...last } }));
       }
     },
+    keepAgain: keeping.keepAgain,
     flush: keeping.flush,
     close: async () => {
       closed = true;
       running?.controller.abort();
-      clearTimeout(mirroring);
       await keeping.close();
     },
   };

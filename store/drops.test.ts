@@ -157,10 +157,10 @@ describe('drops that come close together', () => {
     const [frame] = project(b).frames;
     b.actions.edit('Many', (draft) => {
       for (let k = 1; k < 400; k++)
-        draft.frames.push({ ...frame, id: `f${k}`, hash: k.toString(16).padStart(64, '0') } as never);
+        draft.frames.push({ ...frame, id: `f${k}`, hash: k.toString(16).padStart(64, '0') });
     });
     expect(project(b).frames).toHaveLength(400);
-    b.actions.edit('One more', (draft) => void draft.frames.push({ ...frame, id: 'x' } as never));
+    b.actions.edit('One more', (draft) => void draft.frames.push({ ...frame, id: 'x' }));
     expect(project(b).frames).toHaveLength(400);
     expect(b.store.getState().problems[0]).toContain('at most 400 frames');
   });

@@ -87,7 +87,7 @@ describe('every failure has its own sentence', () => {
     expect(roomProblem(100e6, 120e6)).toBeUndefined();
     expect(roomProblem(100e6, undefined)).toBeUndefined();
     expect(keepingProblem(['a.jpg', 'b.jpg'], new DOMException('', 'QuotaExceededError'))).toMatch(
-      /“a\.jpg” and 1 more could not be kept by the browser: the browser has no room left/,
+      /“a\.jpg” and 1 more could not be kept by the browser: there is no room left/,
     );
   });
 });

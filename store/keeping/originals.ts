@@ -25,9 +25,15 @@ export interface Originals {
   readonly mend: (hashes: readonly string[]) => Promise<readonly string[]>;
 }
 
+/** bytes that are put aside at most; a browser moves what is large to its own disk cache */
+const MOST_ASIDE = 400e6;
+
 /** The originals of one opened project. */
 export function originalsOf(store: OriginalStore): Originals {
   const held = new Map<string, Uint8Array>();
+  // what was read from the store is put aside: the store may be given up while the page lives
+  const aside = new Map<string, Blob>();
+  let room = MOST_ASIDE;
   const sources = new Map<string, () => Promise<Uint8Array>>();
   const fromPage = async (hash: string): Promise<Uint8Array | undefined> => {
     const bytes =
@@ -49,7 +55,15 @@ export function originalsOf(store: OriginalStore): Originals {
         throw thrown;
       }
     },
-    load: async (hash) => held.get(hash) ?? (await store.load(hash).catch(() => undefined)) ?? fromPage(hash),
+    load: async (hash) => {
+      const bytes = held.get(hash) ?? (await store.load(hash).catch(() => undefined));
+      if (!bytes) return fromPage(hash);
+      if (!sources.has(hash) && !aside.has(hash) && bytes.length <= room) {
+        room -= bytes.length;
+        aside.set(hash, new Blob([bytes.slice()]));
+      }
+      return bytes;
+    },
     drop: async (hashes) => {
       for (const hash of hashes) {
         held.delete(hash);

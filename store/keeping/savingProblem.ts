@@ -23,12 +23,11 @@ export function savingProblem(thrown: unknown): string {
 }
 
 /** What to say of originals that could not be written. */
-export function keepingProblem(names: readonly string[], thrown: unknown): string {
+export function keepingProblem(names: readonly string[], thrown?: unknown): string {
   const which = names.length === 1 ? `“${names[0]}”` : `“${names[0]}” and ${names.length - 1} more`;
   const { name, message } = namedFailure(thrown);
+  const room = name === 'QuotaExceededError' || name === 'InvalidStateError' || /NO_SPACE/.test(message);
   const why =
-    name === 'QuotaExceededError' || name === 'InvalidStateError' || /NO_SPACE/.test(message)
-      ? 'the browser has no room left'
-      : message || name;
+    thrown === undefined || room ? 'there is no room left, or its store does not answer' : message || name;
   return `${which} could not be kept by the browser: ${why}. The picture is here as long as this page is open: export the project file before you close it.`;
 }
