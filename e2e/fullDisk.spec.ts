@@ -18,7 +18,7 @@ if (DISKS > 0)
   test(`a disk that fills while one works, ${DISKS} times: originals, recipe and shelf are there afterwards`, async ({
     baseURL,
   }) => {
-    test.setTimeout(60_000 + DISKS * 90_000);
+    test.setTimeout(60_000 + DISKS * 240_000);
     const folder = test.info().outputPath('profile');
     const { args, executablePath } = test.info().project.use.launchOptions ?? {};
     for (let k = 0; k < DISKS; k++) {

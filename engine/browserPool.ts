@@ -1,5 +1,5 @@
 import { wrap } from 'comlink';
-import { Problem } from '@/core/proof/problem';
+import { Problem, Unloaded } from '@/core/proof/problem';
 import { ALIVE, lifeLock } from './lifeLock';
 import { type Tasks } from './tasks';
 import { type Lane, type WorkerPool, workerPool } from './workerPool';
@@ -8,10 +8,14 @@ function lane(): Lane {
   const name = crypto.randomUUID();
   const worker = new Worker(new URL('./browser.worker.ts', import.meta.url), { type: 'module', name });
   const died = new Promise<never>((_, reject) => {
-    worker.addEventListener('error', (event) => reject(new Error(event.message || 'the worker stopped')));
+    let lives = false;
+    worker.addEventListener('error', (event) =>
+      reject(lives ? new Error(event.message || 'the worker stopped') : new Unloaded('what computes')),
+    );
     // a worker that ends in silence lets go of its lock
     worker.addEventListener('message', ({ data }) => {
       if (data !== ALIVE) return;
+      lives = true;
       navigator.locks
         .request(lifeLock(name), () => reject(new Error('the worker ended')))
         .catch(() => undefined);

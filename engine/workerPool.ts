@@ -1,5 +1,5 @@
 import { type Remote } from 'comlink';
-import { Problem } from '@/core/proof/problem';
+import { Problem, Unloaded } from '@/core/proof/problem';
 import { type Tasks } from './tasks';
 
 /** One worker: what it can do, a promise that rejects when it dies, and a way to end it. */
@@ -196,7 +196,7 @@ export function workerPool(size: number, makeLane: () => Lane): WorkerPool {
               return reject(thrown instanceof Error ? thrown : new Error(String(thrown)));
             lane.end();
             if (tries < 2 && !closed) queue.unshift({ priority, kin: ofJob, start, drop });
-            else reject(new OutOfMemory());
+            else reject(thrown instanceof Unloaded ? thrown : new OutOfMemory());
           })
           .finally(() => {
             overtime.stop();

@@ -7,6 +7,7 @@ import { type Change } from './history';
 import { fileStore } from './keeping/fileStore';
 import { type JournalLine } from './keeping/journal';
 import { TakenOver } from './keeping/takenOver';
+import { within } from './keeping/within';
 import { type Session, START } from './session';
 
 /** A project as it lies in the browser, with where the user was and what can be taken back. */
@@ -73,15 +74,20 @@ export function database(): Promise<Database> {
   return opening;
 }
 
+/** seconds after which the store counts as not answering */
+const ANSWERS_WITHIN = 10;
+
 /** Does something with the store; once more with a new connection when the old one turns out to be closed. */
 async function withDatabase<T>(run: (db: Database) => Promise<T>): Promise<T> {
+  const attempt = async (): Promise<T> => within(ANSWERS_WITHIN, database().then(run));
   try {
-    return await run(await database());
+    return await attempt();
   } catch (thrown) {
     const { name } = (thrown ?? {}) as { name?: unknown };
+    if (name === 'TimeoutError') forget();
     if (!['InvalidStateError', 'UnknownError', 'AbortError'].includes(String(name))) throw thrown;
     forget();
-    return run(await database());
+    return attempt();
   }
 }
 
@@ -114,6 +120,8 @@ export function saveProject(stored: StoredProject, takes = false): Promise<void>
       await done;
       throw new TakenOver();
     }
+    // one that was given up as not answering may still be carried out, after a later one
+    if (!takes && before?.holder === holder && (before?.saved ?? 0) > saved) return void (await done);
     const kept = preview ?? before?.preview;
     const lines = transaction.objectStore('journal');
     await Promise.all([

@@ -65,9 +65,14 @@ async function file(request: Request, { at, length, type }: Packed): Promise<Res
     .open(NAME)
     .then((cache) => cache.match(PACK))
     .then((found) => found?.blob());
-  const bytes = await pack;
-  // without an address of its own the answer leaves a worker the one it was asked for by, which tells it what to load
-  return bytes
-    ? new Response(bytes.slice(at, at + length, type), { headers: { ...HEADERS, 'content-type': type } })
-    : fetch(request);
+  try {
+    const bytes = await (await pack)?.slice(at, at + length).arrayBuffer();
+    // without an address of its own the answer leaves a worker the one it was asked for by, which tells it what to load
+    if (bytes?.byteLength === length)
+      return new Response(bytes, { headers: { ...HEADERS, 'content-type': type } });
+  } catch {
+    // a browser that runs out of disk gives up what pages keep in its cache, under our hands
+  }
+  pack = undefined;
+  return fetch(request);
 }
