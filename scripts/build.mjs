@@ -2,7 +2,6 @@
 import { spawnSync } from 'node:child_process';
 import { existsSync, readdirSync, statSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
-import { offline } from './offline.mjs';
 import { vendor } from './vendor.mjs';
 
 const root = fileURLToPath(new URL('..', import.meta.url));
@@ -24,6 +23,8 @@ export function run(command, args, { env = {}, timeout } = {}) {
 export async function build() {
   await vendor();
   run(process.execPath, ['node_modules/next/dist/bin/next', 'build'], { timeout: 600_000 });
+  // it needs packages, which are not there before they are installed
+  const { offline } = await import('./offline.mjs');
   await offline();
 }
 
