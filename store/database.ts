@@ -191,6 +191,17 @@ export async function mirrorRecipe(project: Project): Promise<void> {
   await (await fileStore('recipes')).write(await recipeFile(project.id), text);
 }
 
+/** The recipe as it was kept a second time, unchecked; undefined where there is none that can be read. */
+export async function mirroredRecipe(id: string): Promise<Project | undefined> {
+  try {
+    const bytes = await (await fileStore('recipes')).read(await recipeFile(id));
+    const project = bytes && (JSON.parse(new TextDecoder().decode(bytes)) as Project);
+    return project?.id === id ? project : undefined;
+  } catch {
+    return undefined;
+  }
+}
+
 /** Recipes that are kept as files and not in the database any more go back there. */
 async function restoreRecipes(known: ReadonlySet<string>): Promise<void> {
   const recipes = await fileStore('recipes');

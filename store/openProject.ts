@@ -1,4 +1,4 @@
-import { emptyProject } from '@/core/recipe/project';
+import { emptyProject, type Project } from '@/core/recipe/project';
 import { Problem } from '@/core/proof/problem';
 import { type WorkerPool } from '@/engine/workerPool';
 import { type Bench, openBench, type Screen } from './bench';
@@ -8,6 +8,7 @@ import {
   loadJournal,
   loadOriginal,
   loadProject,
+  mirroredRecipe,
   mirrorRecipe,
   removeUnused,
   saveOriginal,
@@ -38,9 +39,10 @@ function fresh(id: string, title: string): StoredProject {
  * @throws Problem when there is no such project or it is broken
  */
 export async function openProject(id: string, pool: WorkerPool, screen?: Screen): Promise<Bench> {
-  const stored = await loadProject(id);
+  const [kept, beside] = await Promise.all([loadProject(id), mirroredRecipe(id)]);
+  const stored = kept ?? (beside && alone(beside));
   if (stored) {
-    const bench = putOnBench(await checked(stored, pool), pool, screen);
+    const bench = putOnBench(await checked(stored, pool, beside), pool, screen);
     void restoreFrames(bench);
     return bench;
   }
@@ -55,14 +57,28 @@ export async function openProject(id: string, pool: WorkerPool, screen?: Screen)
   return bench;
 }
 
-/** What is stored, with its journal, through the gate. */
-async function checked(stored: StoredProject, pool: WorkerPool): Promise<StoredProject> {
+/** A recipe of which nothing else is left. */
+function alone(project: Project): StoredProject {
+  return { id: project.id, changed: project.changed, project, session: START, past: [], future: [] };
+}
+
+/**
+ * What is stored, with its journal, through the gate.
+ * @param beside the recipe as it was kept a second time: the newer one counts, since the database may not have taken the last changes
+ */
+async function checked(
+  stored: StoredProject,
+  pool: WorkerPool,
+  beside: Project | undefined,
+): Promise<StoredProject> {
   const lines = await loadJournal(stored);
-  const { session, ...history } = replayed(stored, stored.saved ?? 0, lines);
+  const { session, ...replay } = replayed(stored, stored.saved ?? 0, lines);
+  const newer = beside !== undefined && Date.parse(beside.changed) > Date.parse(replay.project?.changed);
+  const history = newer ? { project: beside, past: [], future: [] } : replay;
   const where = typeof stored.project?.title === 'string' ? stored.project.title : 'This project';
   const project = await pool.run((tasks) => tasks.parseProject(history.project, where), { priority: 3 });
   // steps that an earlier version wrote may not fit what it has become
-  const same = stored.project.version === project.version;
+  const same = history.project.version === project.version;
   return {
     id: stored.id,
     changed: project.changed,

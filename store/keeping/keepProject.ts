@@ -3,7 +3,8 @@ import { autosave, type Autosave } from './autosave';
 import { type BenchParts, type BenchState } from '../bench';
 import { type KeptState } from './journal';
 import { type Originals } from './originals';
-import { keepingProblem, savingProblem } from './savingProblem';
+import { KEPT_BESIDE, keepingProblem, savingProblem } from './savingProblem';
+import { TakenOver } from './takenOver';
 
 /** An original that the browser could not keep. */
 export interface Unkept {
@@ -49,6 +50,7 @@ export function keepProject(parts: KeepProjectParts): KeptProject {
   };
   const sayUnsaved = standing();
   const sayUnkept = standing();
+  const sayBeside = standing();
   let failed = false;
   let mirroring: ReturnType<typeof setTimeout> | undefined;
   let mending: ReturnType<typeof setTimeout> | undefined;
@@ -71,8 +73,26 @@ export function keepProject(parts: KeepProjectParts): KeptProject {
 
   const keeping = autosave({
     start: keptOf(store.getState()),
-    save: ({ project, ...rest }, saved) =>
-      save({ ...rest, id: project.id, changed: project.changed, project, holder: stored.holder, saved }),
+    save: async ({ project, ...rest }, saved) => {
+      try {
+        await save({
+          ...rest,
+          id: project.id,
+          changed: project.changed,
+          project,
+          holder: stored.holder,
+          saved,
+        });
+        sayBeside('');
+      } catch (thrown) {
+        if (thrown instanceof TakenOver || !mirror) throw thrown;
+        // a browser may have given its database up and take files all the same
+        await mirror(project).catch(() => {
+          throw thrown;
+        });
+        sayBeside(KEPT_BESIDE);
+      }
+    },
     journal: (line) => journal?.({ ...line, project: stored.id, holder: stored.holder ?? '' }),
     onSaving: (saving) => store.setState({ saving }),
     onFailure: (thrown) => {

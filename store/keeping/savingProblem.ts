@@ -31,3 +31,7 @@ export function keepingProblem(names: readonly string[], thrown?: unknown): stri
     thrown === undefined || room ? 'there is no room left, or its store does not answer' : message || name;
   return `${which} could not be kept by the browser: ${why}. The picture is here as long as this page is open: export the project file before you close it.`;
 }
+
+/** What to say while the project is kept as a file because the browser's database does not take it. */
+export const KEPT_BESIDE =
+  'The browser’s database does not answer; the project is kept as a file beside it, without the steps that can be taken back. It comes back when the browser is started anew.';
