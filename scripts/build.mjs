@@ -39,6 +39,7 @@ const PARTS = [
   'package-lock.json',
   'next.config.ts',
   'proxy.ts',
+  'scripts/offline.mjs',
 ];
 
 /** Latest change below a path. */
@@ -51,7 +52,8 @@ function newest(path) {
 /** Builds unless the last build is newer than everything it is made from. */
 export async function buildIfStale() {
   const mark = `${root}.next/BUILD_ID`;
-  if (existsSync(mark) && PARTS.every((part) => newest(root + part) < statSync(mark).mtimeMs)) return;
+  const whole = existsSync(mark) && existsSync(`${root}public/sw.js`);
+  if (whole && PARTS.every((part) => newest(root + part) < statSync(mark).mtimeMs)) return;
   await build();
 }
 
