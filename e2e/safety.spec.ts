@@ -22,9 +22,12 @@ test('two tabs never write one project: the second asks, and takes over', async 
 test('a full store is said, work goes on, and the project can be exported', async ({ page }) => {
   const bench = await mergedBracket(page);
   await page.evaluate(() => {
-    IDBObjectStore.prototype.put = () => {
+    const full = (): never => {
       throw new DOMException('full', 'QuotaExceededError');
     };
+    IDBObjectStore.prototype.put = full;
+    FileSystemFileHandle.prototype.createWritable = () =>
+      Promise.reject(new DOMException('full', 'QuotaExceededError'));
   });
   await bench.go('Finish');
   await page.getByRole('slider', { name: 'Exposure' }).fill('0.5');
@@ -34,4 +37,23 @@ test('a full store is said, work goes on, and the project can be exported', asyn
   const packed = await downloaded(page, 'Save the project file');
   expect(packed.name).toMatch(/\.marsh\.zip$/);
   expect(packed.bytes.length).toBeGreaterThan(10_000);
+});
+
+test('where the database takes nothing, the recipe is kept as a file and is what opens again', async ({
+  page,
+}) => {
+  const bench = await mergedBracket(page);
+  await expect(page.getByText('saved', { exact: true })).toBeVisible();
+  await page.evaluate(() => {
+    IDBObjectStore.prototype.put = () => {
+      throw new DOMException('Internal error.', 'UnknownError');
+    };
+  });
+  await bench.go('Finish');
+  await page.getByRole('slider', { name: 'Exposure' }).fill('0.5');
+  await expect(page.getByRole('main').getByRole('alert')).toContainText('kept as a file beside it');
+  await expect(page.getByText('saved', { exact: true })).toBeVisible();
+  await page.reload();
+  await bench.go('Finish');
+  await expect(page.getByRole('slider', { name: 'Exposure' })).toHaveValue('0.5');
 });
