@@ -1,3 +1,5 @@
+import { joined } from '@/core/codecs/read/pngChunks';
+
 /** Numbers that codecs stumble over: nothing, the ends of signed and unsigned words, and a little beyond. */
 const EXTREMES = [
   0, 1, 0x7f, 0x80, 0xff, 0x7fff, 0x8000, 0xffff, 0x10000, 0x7fffffff, 0x80000000, 0xffffffff,
@@ -9,16 +11,6 @@ const patched = (bytes: Uint8Array, change: (copy: Uint8Array) => unknown): Uint
   const copy = bytes.slice();
   change(copy);
   return copy;
-};
-
-const joined = (...parts: readonly Uint8Array[]): Uint8Array => {
-  const out = new Uint8Array(parts.reduce((n, p) => n + p.length, 0));
-  let at = 0;
-  for (const part of parts) {
-    out.set(part, at);
-    at += part.length;
-  }
-  return out;
 };
 
 /** A place in a file, half of the time in its header, where sizes and offsets stand. */
@@ -52,12 +44,12 @@ const MUTATIONS: readonly Mutation[] = [
   // a piece missing, doubled, filled, or taken from elsewhere
   (bytes, below) => {
     const [from, length] = [place(bytes, below), 1 + below(Math.max(1, bytes.length >> 2))];
-    return joined(bytes.slice(0, from), bytes.slice(Math.min(bytes.length, from + length)));
+    return joined([bytes.slice(0, from), bytes.slice(Math.min(bytes.length, from + length))]);
   },
   (bytes, below) => {
     const [from, length] = [place(bytes, below), 1 + below(Math.max(1, bytes.length >> 2))];
     const piece = bytes.slice(from, from + length);
-    return joined(bytes.slice(0, from), ...Array<Uint8Array>(1 + below(8)).fill(piece), bytes.slice(from));
+    return joined([bytes.slice(0, from), ...Array<Uint8Array>(1 + below(8)).fill(piece), bytes.slice(from)]);
   },
   (bytes, below) =>
     patched(bytes, (copy) => {
