@@ -115,6 +115,17 @@ test(`${PROJECTS} hostile project files open or say why not; the shelf and every
   test.setTimeout(120_000 + PROJECTS * 10_000);
   const errors: string[] = [];
   page.on('pageerror', (error) => errors.push(error.message));
+  // how long the page was held at a time, milliseconds, with the project at fault
+  const held: [number, string][] = [];
+  let name = 'the shelf';
+  await page.exposeFunction('wasHeld', (ms: number) => void held.push([Math.round(ms), name]));
+  await page.addInitScript(() => {
+    const tell = (window as unknown as { wasHeld: (ms: number) => void }).wasHeld;
+    new PerformanceObserver((list) => list.getEntries().forEach((e) => tell(e.duration))).observe({
+      type: 'longtask',
+      buffered: true,
+    });
+  });
   await page.goto('/');
   await page.getByRole('button', { name: 'New project' }).click();
   await page.waitForURL(/project=/);
@@ -126,7 +137,7 @@ test(`${PROJECTS} hostile project files open or say why not; the shelf and every
     await page.goto('/');
     const chooser = page.waitForEvent('filechooser');
     await page.getByRole('button', { name: 'Open a project file' }).click();
-    const name = `hostile-${k++}.zip`;
+    name = `hostile-${k++}.zip`;
     await (await chooser).setFiles({ name, mimeType: 'application/zip', buffer: Buffer.from(packed) });
     const stations = page.getByRole('navigation', { name: 'Stations' });
     const refused = page.getByRole('main').getByRole('alert').filter({ hasText: name });
@@ -139,6 +150,14 @@ test(`${PROJECTS} hostile project files open or say why not; the shelf and every
   await page.goto('/');
   await expect(page.getByRole('link', { name: /Gull island/ })).toBeVisible();
   expect(errors).toEqual([]);
+  held.sort(([a], [b]) => b - a);
+  console.log(
+    `the page was held longest: ${held
+      .slice(0, 5)
+      .map(([ms, by]) => `${ms} ms (${by})`)
+      .join(', ')}`,
+  );
+  test.info().annotations.push({ type: 'held', description: `${held[0]?.[0] ?? 0} ms` });
 });
 
 /** Frames that differ in their bytes, not in what they show. */

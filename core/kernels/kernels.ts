@@ -12,6 +12,37 @@ export interface KernelCalls {
   readonly mixRipples: (...args: number[]) => void;
   readonly readPixels: (...args: number[]) => void;
   readonly adjustPixels: (...args: number[]) => void;
+  readonly scalePlane: (plane: number, n: number, gain: number) => void;
+  readonly gainByTone: (
+    planes: number,
+    plane: number,
+    n: number,
+    gains: number,
+    first: number,
+    perStop: number,
+    last: number,
+  ) => void;
+  readonly scaleChroma: (planes: number, plane: number, n: number, factor: number) => void;
+  readonly encodeOpenPlane: (plane: number, n: number) => void;
+  readonly mixPlane: (changed: number, before: number, mask: number, n: number, amount: number) => void;
+  readonly blendPlane: (
+    mode: number,
+    back: number,
+    source: number,
+    alpha: number,
+    under: number,
+    n: number,
+  ) => void;
+  readonly coverPlane: (under: number, alpha: number, n: number) => void;
+  readonly blendColours: (
+    mode: number,
+    back: number,
+    source: number,
+    plane: number,
+    alpha: number,
+    under: number,
+    n: number,
+  ) => void;
   readonly drawTowards: (plane: number, other: number, n: number, share: number) => void;
   readonly brightenPlane: (plane: number, n: number, table: number, steps: number) => void;
   readonly showPlanes: (r: number, g: number, b: number, n: number, out: number) => void;

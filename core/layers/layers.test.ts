@@ -3,6 +3,7 @@ import { applyStroke, evaluateMask, strokeBox } from '@/core/mask/evaluateMask';
 import { guidedFilter } from '@/core/mask/guidedFilter';
 import { type MaskGrid, PLAIN_MASK } from '@/core/mask/mask';
 import { type Stroke } from '@/core/mask/stroke';
+import { packStroke } from '@/core/mask/packStroke';
 import { strokeCoverage } from '@/core/mask/strokeCoverage';
 import { halveImage } from '@/core/raster/encodedImage';
 import { IDENTITY, translation } from '@/core/raster/matrix3';
@@ -23,11 +24,12 @@ const stroke = (change: Partial<Stroke> = {}): Stroke => ({
   ],
   ...change,
 });
+const covered = (drawn: Stroke, where: MaskGrid): Float32Array => strokeCoverage(packStroke(drawn), where);
 const at = (plane: Float32Array, x: number, y: number): number => plane[y * 200 + x];
 
 describe('strokes', () => {
   test('a hard stroke covers its width fully and nothing beyond', () => {
-    const plane = strokeCoverage(stroke(), grid);
+    const plane = covered(stroke(), grid);
     expect(at(plane, 80, 60)).toBe(1);
     expect(at(plane, 80, 42)).toBe(1);
     expect(at(plane, 80, 38)).toBe(0);
@@ -35,7 +37,7 @@ describe('strokes', () => {
   });
 
   test('a soft stroke falls smoothly from the middle to nothing at its radius', () => {
-    const plane = strokeCoverage(stroke({ softness: 1 }), grid);
+    const plane = covered(stroke({ softness: 1 }), grid);
     const profile = Array.from({ length: 22 }, (_, d) => at(plane, 80, 60 - d));
     expect(profile[0]).toBeGreaterThan(0.99);
     expect(profile[10]).toBeCloseTo(0.5, 1);
@@ -44,7 +46,7 @@ describe('strokes', () => {
   });
 
   test('flow and pen pressure scale it, pressure between two samples too', () => {
-    const plane = strokeCoverage(
+    const plane = covered(
       stroke({
         flow: 0.5,
         points: [
@@ -65,16 +67,16 @@ describe('strokes', () => {
       points: Array.from({ length: 80 }, (_, i) => [0.25 + (0.35 * i) / 79, 0.3, 1] as const),
     });
     const difference = largestDifference(
-      strokeCoverage(slow, grid),
-      strokeCoverage(stroke({ softness: 1, flow: 0.3 }), grid),
+      covered(slow, grid),
+      covered(stroke({ softness: 1, flow: 0.3 }), grid),
     );
     expect(difference).toBeLessThan(0.01);
   });
 
   test('is the same picture at half size', () => {
     const soft = stroke({ softness: 0.8 });
-    const full = strokeCoverage(soft, grid);
-    const half = strokeCoverage(soft, { longEdge: 200, level: 1, x: 0, y: 0, width: 100, height: 60 });
+    const full = covered(soft, grid);
+    const half = covered(soft, { longEdge: 200, level: 1, x: 0, y: 0, width: 100, height: 60 });
     for (let y = 2; y < 58; y += 5)
       for (let x = 2; x < 98; x += 5) {
         const mean =
@@ -88,14 +90,14 @@ describe('strokes', () => {
   });
 
   test('a part of the grid is the same as the whole, cut', () => {
-    const full = strokeCoverage(stroke({ softness: 1 }), grid);
-    const part = strokeCoverage(stroke({ softness: 1 }), { ...grid, x: 33, y: 40, width: 21, height: 17 });
+    const full = covered(stroke({ softness: 1 }), grid);
+    const part = covered(stroke({ softness: 1 }), { ...grid, x: 33, y: 40, width: 21, height: 17 });
     for (let y = 0; y < 17; y++)
       for (let x = 0; x < 21; x++) expect(part[y * 21 + x]).toBe(at(full, x + 33, y + 40));
   });
 
   test('one dab of a pen is a disc', () => {
-    const plane = strokeCoverage(stroke({ points: [[0.5, 0.3, 1]] }), grid);
+    const plane = covered(stroke({ points: [[0.5, 0.3, 1]] }), grid);
     expect(plane.reduce((s, v) => s + v, 0)).toBeCloseTo(Math.PI * 20 * 20, -2);
     expect(strokeBox(stroke({ points: [[0.5, 0.3, 1]] }))).toEqual({
       x: 0.4,

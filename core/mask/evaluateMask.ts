@@ -2,6 +2,7 @@ import { boxMean } from '../raster/boxMean';
 import { guidedFilter } from './guidedFilter';
 import { type Mask, type MaskGrid, type ToneRange, type ToneSource } from './mask';
 import { type Stroke } from './stroke';
+import { packStroke } from './packStroke';
 import { strokeCoverage } from './strokeCoverage';
 
 /** variance of the tones, stops², below which a place counts as even for a mask that follows edges */
@@ -59,7 +60,7 @@ export function keepToTones(plane: Float32Array, stops: Float32Array, { from, to
 
 /** Adds one stroke to an evaluated mask, in place. */
 export function applyStroke(plane: Float32Array, stroke: Stroke, grid: MaskGrid): void {
-  const coverage = strokeCoverage(stroke, grid);
+  const coverage = strokeCoverage(packStroke(stroke), grid);
   if (stroke.action === 'reveal')
     for (let i = 0; i < plane.length; i++) plane[i] += (1 - plane[i]) * coverage[i];
   else for (let i = 0; i < plane.length; i++) plane[i] *= 1 - coverage[i];

@@ -1,5 +1,5 @@
 import { kernels } from '../kernels/kernels';
-import { plainBoxMean, room, roomFor } from '../raster/boxMean';
+import { boxMean, plainBoxMean, room, roomFor } from '../raster/boxMean';
 
 /**
  * Guided filter (He, Sun & Tang 2010): the plane that follows `input` in the mean and the edges of `guide` in detail.
@@ -44,6 +44,26 @@ export function guidedAll(
       return k.floats(out, input.length).slice();
     });
   });
+}
+
+/** What a guided filter makes of a plane: slope · guide + offset, which hold at a finer level of the guide as well (He & Sun 2015). */
+export function guidedCoefficients(
+  input: Float32Array,
+  guide: Float32Array,
+  width: number,
+  height: number,
+  radius: number,
+  smoothness: number,
+): { readonly slope: Float32Array; readonly offset: Float32Array } {
+  const mean = (plane: Float32Array): Float32Array => boxMean(plane, width, height, radius);
+  const [meanInput, meanGuide] = [mean(input), mean(guide)];
+  const square = mean(guide.map((v) => v * v));
+  const cross = mean(guide.map((v, i) => v * input[i]));
+  const slope = cross.map(
+    (v, i) => (v - meanGuide[i] * meanInput[i]) / (square[i] - meanGuide[i] * meanGuide[i] + smoothness),
+  );
+  const offset = meanInput.map((v, i) => v - slope[i] * meanGuide[i]);
+  return { slope: mean(slope), offset: mean(offset) };
 }
 
 /** The plain form of {@link guidedAll}, which the kernel is held against: for one plane after the other. */

@@ -1,5 +1,6 @@
 import { type MaskGrid } from './mask';
-import { type Stroke, type StrokePoint } from './stroke';
+import { type PackedStroke } from './packStroke';
+import { type StrokePoint } from './stroke';
 
 /** A piece of a stroke between two samples of the pointer, pixels of the grid, with its pressure at both ends. */
 interface Segment {
@@ -31,7 +32,7 @@ const ROUNDING = 1e-6;
  * are not jagged. Pressure scales the flow, interpolated along each segment. Segments that another one outdoes all over a tile are not
  * looked at there, so that many points under a large brush cost little.
  */
-export function strokeCoverage(stroke: Stroke, grid: MaskGrid): Float32Array {
+export function strokeCoverage(stroke: PackedStroke, grid: MaskGrid): Float32Array {
   const out = new Float32Array(grid.width * grid.height);
   const radius = (stroke.size * grid.longEdge) / 2 ** grid.level / 2;
   const fade = Math.max(1, radius * Math.min(1, Math.max(0, stroke.softness)));
@@ -42,12 +43,31 @@ export function strokeCoverage(stroke: Stroke, grid: MaskGrid): Float32Array {
   return out;
 }
 
-function segmentsOf(points: readonly StrokePoint[], grid: MaskGrid): Segment[] {
+/** Whether a stroke can cover anything of a grid. */
+export function touchesGrid({ points, size }: PackedStroke, grid: MaskGrid): boolean {
+  const k = grid.longEdge / 2 ** grid.level;
+  const room = (size / 2) * k + 2;
+  let [left, right, top, bottom] = [Infinity, -Infinity, Infinity, -Infinity];
+  for (let i = 0; i < points.length; i += 3) {
+    left = Math.min(left, points[i]);
+    right = Math.max(right, points[i]);
+    top = Math.min(top, points[i + 1]);
+    bottom = Math.max(bottom, points[i + 1]);
+  }
+  return (
+    left * k - room < grid.x + grid.width &&
+    right * k + room > grid.x &&
+    top * k - room < grid.y + grid.height &&
+    bottom * k + room > grid.y
+  );
+}
+
+function segmentsOf(points: Float64Array, grid: MaskGrid): Segment[] {
   const scale = 2 ** grid.level;
-  const at = points.map(([x, y, pressure]): StrokePoint => [
-    (x * grid.longEdge - 0.5 - (scale - 1) / 2) / scale - grid.x,
-    (y * grid.longEdge - 0.5 - (scale - 1) / 2) / scale - grid.y,
-    pressure,
+  const at = Array.from({ length: points.length / 3 }, (_, i): StrokePoint => [
+    (points[3 * i] * grid.longEdge - 0.5 - (scale - 1) / 2) / scale - grid.x,
+    (points[3 * i + 1] * grid.longEdge - 0.5 - (scale - 1) / 2) / scale - grid.y,
+    points[3 * i + 2],
   ]);
   const ends = at.length > 1 ? at.slice(1) : at;
   return ends.map(([bx, by, bp], k): Segment => {

@@ -1,0 +1,15 @@
+import { exposure } from './exposure/exposure';
+import { neutral } from './neutral/neutral';
+import { noise } from './noise/noise';
+import { saturation } from './saturation/saturation';
+import { sharpen } from './sharpen/sharpen';
+import { toneMap } from './toneMap/toneMap';
+import { zones } from './zones/zones';
+
+/** Every kind of edit; a new one is a folder beside these and a line here. */
+export const EDIT_KINDS = { neutral, exposure, toneMap, zones, saturation, noise, sharpen } as const;
+
+export type EditKindName = keyof typeof EDIT_KINDS;
+
+/** The settings of each kind. */
+export type EditSettings = { readonly [K in EditKindName]: (typeof EDIT_KINDS)[K]['plain'] };

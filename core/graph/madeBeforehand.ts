@@ -1,0 +1,37 @@
+import { type Operator } from './operator';
+
+const beforehand = (kind: string, version: number, gives: Operator['gives']): Operator => ({
+  kind,
+  version,
+  gives,
+  beforehand: true,
+});
+
+/**
+ * What is made in the pool before a picture can be evaluated, and kept by hash: it looks at whole pictures, or at many at once. The store
+ * and the command line make what {@link missing} names.
+ */
+export const MADE_BEFOREHAND: readonly Operator[] = [
+  /** a decoded file, by the hash of its bytes */
+  beforehand('frame', 1, 'picture'),
+  /** a frame as its set is prepared: white balance evened out, what the lens did taken back */
+  beforehand('prepare', 1, 'picture'),
+  /** what the frames of a set say of each other */
+  beforehand('measureSet', 1, 'fact'),
+  /** where a frame lies on its reference */
+  beforehand('fitFrame', 1, 'fact'),
+  /** where all frames of a set lie */
+  beforehand('fitSet', 1, 'fact'),
+  /** the bracket of one direction of a panorama */
+  beforehand('mergeView', 1, 'picture'),
+  /** what bends a panorama's paper to a rectangle */
+  beforehand('bendBorder', 1, 'fact'),
+  /** the frames of a set made one */
+  beforehand('mergeSet', 1, 'picture'),
+  /** noise of a picture, encoded 0…1 */
+  beforehand('noiseOf', 1, 'fact'),
+  /** large areas of light of a radiance map */
+  beforehand('toneBaseOf', 1, 'fact'),
+  /** how far away the places of a focus set are */
+  beforehand('distanceOf', 1, 'field'),
+];

@@ -1,0 +1,31 @@
+import { type Schema } from 'yup';
+import { type GraphBuilder } from '../graph/graph';
+import { type Operator } from '../graph/operator';
+
+/** What a part of a region finds where it is used. */
+export interface PartPlace {
+  /** of the grid that the region lies on, full-size pixels */
+  readonly longEdge: number;
+  /** hash of the light that ranges are read from, on that grid */
+  readonly picture?: string;
+  /** hash of a map of distances, 0 near … 1 far, on that grid */
+  readonly distance?: string;
+  /** hash of a named region's mask; undefined where there is none or where it would be made of itself */
+  readonly named: (id: string) => string | undefined;
+}
+
+/**
+ * A kind of part: everything there is to know about it but its controls.
+ * @typeParam S its settings, plain data
+ */
+export interface PartKind<S extends object> {
+  readonly kind: string;
+  readonly schema: Schema;
+  /** settings that it begins with */
+  readonly plain: S;
+  /** what it is, a few words that go on with “the sky by …” */
+  readonly says: (settings: S) => string;
+  readonly operators: readonly Operator[];
+  /** @returns hash of its mask; undefined where there is nothing to make it from */
+  readonly compile: (graph: GraphBuilder, settings: S, place: PartPlace) => string | undefined;
+}
