@@ -55,7 +55,7 @@ export default defineConfig([
             from('ui', 'engine', 'camera', 'core'),
             from('stations', 'ui', 'store', 'engine', 'camera', 'core'),
             from('app', 'stations', 'ui', 'store', 'engine', 'camera', 'core'),
-            from('cli', 'engine', 'camera', 'core'),
+            from('cli', 'store', 'engine', 'camera', 'core'),
           ],
         },
       ],

@@ -3,12 +3,22 @@ import { execFile } from 'node:child_process';
 import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import jpeg from 'jpeg-js';
 import { PNG } from 'pngjs';
 import { decode as decodeTiffFile } from 'tiff';
 import { PLAIN_LENS } from '@/camera/lens';
 import { shootView } from '@/camera/shootView';
+import { openProjectFile } from '@/core/codecs/openProjectFile';
 import { encodePng } from '@/core/codecs/write/encodePng';
 import { millAtDusk } from '@/tests/knownScene';
+import { emptyProject } from '@/core/recipe/project';
+import { addFiles } from '@/store/addFiles';
+import { deliver, exportProject } from '@/store/deliver';
+import { addFrameLayer } from '@/store/edits/layers';
+import { addStroke } from '@/store/edits/regions';
+import { exposed } from '@/tests/exposed';
+import { inlinePool } from '@/tests/inlinePool';
+import { liveBench, until } from '@/tests/liveBench';
 import { flat } from '@/tests/paint';
 import { smallBracket } from '@/tests/smallBracket';
 import { tiffOf } from '@/tests/tiffOf';
@@ -194,7 +204,9 @@ describe('marsh merge', () => {
     ],
     [['merge', shots[0], '--kind', 'bracket', '--out', at('x.png')], /needs at least two frames/],
     [['merge', ...shots, '--kind', 'bracket', '--out', at('x.bmp')], /has no ending that Marsh writes/],
-    [['paint'], /Say “merge” or “inspect”/],
+    [['paint'], /Say “merge”, “render” or “inspect”/],
+    [['render', 'gone.marsh', '--out', at('x.png')], /“gone\.marsh” cannot be opened/],
+    [['render', at('broken.jpg'), '--out', at('x.png')], /“.*broken\.jpg” is damaged or is not a Marsh/],
   ])(
     '%j ends with one sentence and no trace',
     async (args, says) => {
@@ -205,6 +217,86 @@ describe('marsh merge', () => {
     },
     60_000,
   );
+});
+
+describe('marsh merge --method radiance', () => {
+  test('a float TIFF holds the light of the reference, also beyond its white; --tone maps it', async () => {
+    const light = ['merge', ...shots, '--kind', 'bracket', '--method', 'radiance'];
+    expect((await marsh(...light, '--float', '--out', at('r.tif'))).code).toBe(0);
+    const [page] = decodeTiffFile(readFileSync(at('r.tif')));
+    expect([page.width, page.height, page.bitsPerSample]).toEqual([600, 400, 32]);
+    const data = page.data as Float32Array;
+    // the reference itself, read by another decoder: where it is well exposed the map is its light (IEC 61966-2-1)
+    const shot = jpeg.decode(readFileSync(shots[1]), { useTArray: true });
+    const [map, own]: number[][] = [[], []];
+    for (let y = 20; y < 380; y++)
+      for (let x = 20; x < 580; x++) {
+        const [i, g] = [3 * (600 * y + x) + 1, shot.data[4 * (600 * y + x) + 1]];
+        if (g < 60 || g > 200) continue;
+        map.push(data[i]);
+        own.push(((g / 255 + 0.055) / 1.055) ** 2.4);
+      }
+    const mean = (v: readonly number[]): number => v.reduce((a, b) => a + b, 0) / v.length;
+    expect(map.length).toBeGreaterThan(10_000);
+    expect(Math.abs(mean(map) / mean(own) - 1)).toBeLessThan(0.02);
+
+    expect((await marsh(...light, '--tone', '--float', '--out', at('t.tif'))).code).toBe(0);
+    const [toned] = decodeTiffFile(readFileSync(at('t.tif')));
+    expect((toned.data as Float32Array).every((v) => v <= 1)).toBe(true);
+    expect(mean([...(toned.data as Float32Array)])).not.toBeCloseTo(mean([...data]), 3);
+  }, 120_000);
+});
+
+describe('marsh render', () => {
+  test('draws a project file as the bench delivers it, to the bit, and smaller on request', async () => {
+    const pool = inlinePool(2);
+    const bench = liveBench(emptyProject('p', 'Marsh', '2026-10-03T12:00:00.000Z'), pool);
+    await addFiles(
+      bench,
+      shots.map((name) => ({ name, read: () => Promise.resolve(new Uint8Array(readFileSync(name))) })),
+    );
+    const state = () => bench.store.getState();
+    await until(bench, () => state().finished !== undefined && state().work === undefined);
+    const stroke = { action: 'reveal', size: 0.2, softness: 1, flow: 1, points: [[0.4, 0.3, 1]] } as const;
+    bench.actions.edit('layer', addFrameLayer('l1', state().history.project.frames[2]));
+    bench.actions.edit('painted', addStroke({ kind: 'layer', layer: 'l1' }, stroke));
+    bench.actions.edit('exposed', exposed(0.4));
+    await until(bench, () => state().work === undefined && state().finished !== undefined);
+    const delivered = await deliver(bench, { kind: 'png', quality: 90, disclosed: false });
+    const packed = await exportProject(bench);
+    await bench.actions.close();
+    if (!delivered || !packed) throw new Error('nothing was delivered');
+    writeFileSync(at('p.marsh'), packed.bytes);
+    const ran = await marsh('render', at('p.marsh'), '--out', at('p.png'), '--report', at('p.json'));
+    expect(ran).toMatchObject({ code: 0, out: '' });
+    const [file, own] = [readFileSync(at('p.png')), Buffer.from(delivered.bytes)].map((bytes) =>
+      PNG.sync.read(bytes, { skipRescale: true }),
+    );
+    expect([file.width, file.height]).toEqual([own.width, own.height]);
+    expect(Buffer.compare(Buffer.from(file.data.buffer), Buffer.from(own.data.buffer))).toBe(0);
+    const report = JSON.parse(readFileSync(at('p.json'), 'utf8')) as Report;
+    expect(report.findings.map((f) => f.id)).toContain('merge.halo');
+    await marsh('render', at('p.marsh'), '--out', at('s.png'), '--size', '250');
+    const small = PNG.sync.read(readFileSync(at('s.png')), { skipRescale: true });
+    expect([small.width, small.depth]).toEqual([250, 16]);
+  }, 120_000);
+
+  test('what was merged leaves as a project that opens again, merged the same way', async () => {
+    const merged = await marsh(
+      ...['merge', ...shots, '--kind', 'bracket', '--method', 'radiance', '--reference', '0'],
+      ...['--out', at('m.png'), '--project', at('m.marsh')],
+    );
+    expect(merged.code).toBe(0);
+    const opened = await openProjectFile('m.marsh', new Blob([readFileSync(at('m.marsh'))]));
+    const { project } = await opened.read();
+    const [set] = project.sets;
+    expect(set).toMatchObject({ kind: 'bracket', method: 'radiance', referenceChosen: true });
+    expect(project.frames.find((f) => f.id === set.reference)?.file).toBe('shot-0.jpg');
+    const drawn = await marsh('render', at('m.marsh'), '--out', at('n.png'));
+    expect(drawn.code).toBe(0);
+    const { width } = PNG.sync.read(readFileSync(at('n.png')), { skipRescale: true });
+    expect(Math.abs(width - 588)).toBeLessThan(4);
+  }, 180_000);
 });
 
 describe('marsh merge, the other kinds', () => {
@@ -327,6 +419,11 @@ describe('arguments', () => {
       report: undefined,
       reference: undefined,
       motion: 'auto',
+      ...{ method: 'fusion', tone: false, float: false, project: undefined, region: undefined },
+    });
+    expect(merge('--method', 'radiance', '--tone')).toMatchObject({ method: 'radiance', tone: true });
+    expect(readArguments(['render', 'a.marsh', '--out', 'o.png', '--size', '900'])).toMatchObject({
+      ...{ command: 'render', project: 'a.marsh', size: 900 },
     });
     expect(merge('--reference', '1', '--motion', 'similarity')).toMatchObject({
       reference: 1,
@@ -339,6 +436,9 @@ describe('arguments', () => {
     [['--reference', 'first'], /names no frame/],
     [['--motion', 'wobble'], /no way to move/],
     [['--projection', 'flat'], /does not apply to a bracket/],
+    [['--method', 'glue'], /no way to merge/],
+    [['--tone'], /add --method radiance/],
+    [['--float'], /with the ending \.tif/],
     [['--speed', '9'], /Usage/],
   ])('%j is refused', (extra, says) => expect(() => merge(...extra)).toThrow(says));
   test('a kind that does not exist is refused, with those that do', () =>

@@ -2,6 +2,7 @@ import { Problem, problemSentence } from '@/core/proof/problem';
 import { nodePool } from '@/engine/nodePool';
 import { inspectCommand } from './inspectCommand';
 import { mergeCommand } from './mergeCommand';
+import { renderCommand } from './renderCommand';
 import { readArguments, USAGE } from './readArguments';
 
 /** Runs one command; returns the exit code. Progress and failures go to standard error. */
@@ -14,6 +15,7 @@ export async function main(argv: readonly string[]): Promise<number> {
   try {
     const command = readArguments(argv);
     if (command.command === 'inspect') process.stdout.write(`${await inspectCommand(pool, command)}\n`);
+    else if (command.command === 'render') await renderCommand(pool, command);
     else await mergeCommand(pool, command);
     return 0;
   } catch (thrown) {

@@ -18,7 +18,9 @@ const newest = (folder) =>
 
 const stale = () =>
   !existsSync(bundled) ||
-  ['core', 'camera', 'engine', 'cli'].some((part) => newest(`${root}${part}`) > statSync(bundled).mtimeMs);
+  ['core', 'camera', 'engine', 'store', 'cli'].some(
+    (part) => newest(`${root}${part}`) > statSync(bundled).mtimeMs,
+  );
 
 if (!existsSync(`${root}node_modules`)) {
   console.error('installing packages');

@@ -1,4 +1,6 @@
 import { sharedByAll } from '@/core/finish/commonRectangle';
+import { type Merged } from '@/core/merge/exposureFusion';
+import { NATURAL, type ToneBase } from '@/core/merge/radiance/toneMap';
 import { PAPER_MEASURES } from '@/core/merge/mertensWeight';
 import { type LevelledFrame } from '@/core/merge/edgeFindings';
 import { turnFindings } from '@/core/merge/panorama/panoramaFindings';
@@ -10,6 +12,7 @@ import { type Rectangle } from '@/core/raster/raster';
 import { fitFindings } from '@/core/register/fitFindings';
 import { type Registration } from '@/core/register/registration';
 import { mergeFrames } from '@/engine/mergeFrames';
+import { mergeRadiance, tonePicture } from '@/engine/mergeRadiance';
 import { type SetFit } from '@/engine/fitSet';
 import { mergeSet, PLAIN_WISH } from '@/engine/mergeSet';
 import { type FrameStops } from '@/core/capture/stopsOfSet';
@@ -36,6 +39,9 @@ export interface MergeInput {
   readonly reference: number;
   readonly progress: (text: string) => void;
 }
+
+/** Whether the light of a radiance map is written as it is: unless a tone map is asked for, or the file has no room beyond white. */
+const keepsLight = ({ tone, float, out }: MergeCommand): boolean => !tone && (float || /\.exr$/i.test(out));
 
 /** Merges a fitted set by its kind, and says what was found. */
 export async function mergeBySet(
@@ -97,18 +103,24 @@ export async function mergeBySet(
   if (command.kind === 'bracket') {
     const pixels = used.map(({ levels, matrix, stops: ev }) => ({ image: levels[0], matrix, stops: ev }));
     const movers = { reference: own, choices: [] };
-    const merged = await mergeFrames(pool, pixels, width, height, PAPER_MEASURES, movers, options);
+    const merged: Merged & { readonly toneBase?: ToneBase } =
+      command.method === 'radiance'
+        ? await mergeRadiance(pool, pixels, width, height, 'srgb', movers, options)
+        : await mergeFrames(pool, pixels, width, height, PAPER_MEASURES, movers, options);
     pool.rest();
     progress('measuring the picture');
+    const { toneBase } = merged;
+    // halos and fringes are those of the picture that is seen
+    const image = toneBase ? await tonePicture(pool, merged.image, toneBase, NATURAL) : merged.image;
     return {
-      image: merged.image,
+      image: toneBase && keepsLight(command) ? merged.image : image,
       offset: [0, 0],
       findings: [
         ...fits,
-        ...(await pool.run((tasks) => tasks.mergeFindings(merged, placed))),
+        ...(await pool.run((tasks) => tasks.mergeFindings({ ...merged, image }, placed))),
         ...(await edgeFindings(
           pool,
-          merged.image,
+          image,
           used,
           stops[reference].stops,
           merged.movers?.list.map((m) => m.box) ?? [],

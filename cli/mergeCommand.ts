@@ -1,3 +1,5 @@
+import { basename, extname } from 'node:path';
+import { fileStem } from '@/store/deliver';
 import { arrangeSet } from '@/core/capture/arrangeSet';
 import { frameFindings } from '@/core/capture/frameFindings';
 import { KIND_NAMES } from '@/core/capture/setKind';
@@ -17,6 +19,7 @@ import {
 import { mergeBySet } from './mergeBySet';
 import { mergePlaces } from './mergePlaces';
 import { type MergeCommand } from './readArguments';
+import { writeProject } from './writeProject';
 import { writeBytes, writeOutput } from './writeOutput';
 
 const progress = (text: string): void => void process.stderr.write(`${text}\n`);
@@ -75,8 +78,16 @@ export async function mergeCommand(pool: WorkerPool, command: MergeCommand): Pro
   progress('writing');
   const encodeStart = performance.now();
   const { facts } = frames[reference];
-  await writeOutput(pool, result.image, command.out, { facts, disclosed: false });
+  await writeOutput(pool, result.image, command.out, { facts, disclosed: false }, command.float);
   const end = performance.now();
+  if (command.project)
+    await writeProject(
+      pool,
+      command,
+      frames,
+      reference,
+      fileStem(basename(command.out, extname(command.out))),
+    );
   if (command.report) {
     const { registrations, panorama } = fit;
     const report = {

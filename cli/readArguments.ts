@@ -1,6 +1,7 @@
 import { parseArgs } from 'node:util';
 import { KIND_NAMES, SET_KINDS, type SetKind } from '@/core/capture/setKind';
 import { type ProjectionKind, PROJECTIONS } from '@/core/merge/panorama/projection';
+import { type MergeMethod } from '@/core/recipe/project';
 import { Problem } from '@/core/proof/problem';
 import { type Rectangle } from '@/core/raster/raster';
 import { type PairOptions } from '@/core/register/registerPair';
@@ -15,6 +16,24 @@ export interface MergeCommand {
   readonly reference?: number;
   readonly motion: PairOptions['motion'];
   readonly region?: Rectangle;
+  /** how a bracket is merged */
+  readonly method: MergeMethod;
+  /** a radiance map is brought to the range of a print first */
+  readonly tone: boolean;
+  /** a TIFF holds linear light in floats */
+  readonly float: boolean;
+  /** where the project of what was merged goes */
+  readonly project?: string;
+}
+
+/** Draws a project file. */
+export interface RenderCommand {
+  readonly command: 'render';
+  readonly project: string;
+  readonly out: string;
+  readonly report?: string;
+  /** long edge of the picture, pixels; full size when absent */
+  readonly size?: number;
 }
 
 export interface InspectCommand {
@@ -23,17 +42,19 @@ export interface InspectCommand {
 }
 
 export const USAGE = [
-  'marsh merge FILES… --kind KIND --out FILE [--report FILE.json] [--reference N] [--motion shift|similarity|perspective] [--region x,y,w,h] [--projection …]',
+  'marsh merge FILES… --kind KIND --out FILE [--report FILE.json] [--reference N] [--motion shift|similarity|perspective] [--region x,y,w,h] [--projection …] [--method fusion|radiance] [--tone] [--float] [--project FILE.marsh]',
   `  KIND: ${SET_KINDS.join(', ')}`,
   `  projections of a panorama: ${Object.keys(PROJECTIONS).join(', ')}`,
+  'marsh render PROJECT.marsh --out FILE [--size LONG_EDGE] [--report FILE.json]',
   'marsh inspect FILES…',
 ].join('\n');
 
 const MOTIONS = ['auto', 'shift', 'similarity', 'perspective'] as const;
+const METHODS = ['fusion', 'radiance'] as const;
 const OUTPUTS = ['.tif', '.tiff', '.png', '.jpg', '.jpeg', '.exr'];
 
 /** Reads the command line; throws a {@link Problem} whose sentence says what is wrong. */
-export function readArguments(argv: readonly string[]): MergeCommand | InspectCommand {
+export function readArguments(argv: readonly string[]): MergeCommand | RenderCommand | InspectCommand {
   let parsed: ReturnType<typeof parse>;
   try {
     parsed = parse(argv);
@@ -44,19 +65,17 @@ export function readArguments(argv: readonly string[]): MergeCommand | InspectCo
   }
   const [command, ...files] = parsed.positionals;
   const { values } = parsed;
-  if (command !== 'merge' && command !== 'inspect')
-    throw new Problem(`Say “merge” or “inspect”. Usage:\n${USAGE}`);
+  if (command !== 'merge' && command !== 'inspect' && command !== 'render')
+    throw new Problem(`Say “merge”, “render” or “inspect”. Usage:\n${USAGE}`);
   if (files.length === 0) throw new Problem(`Name the files to ${command}. Usage:\n${USAGE}`);
   if (command === 'inspect') return { command, files };
+  if (command === 'render') return renderArguments(files, values);
   const kinds = SET_KINDS.join(', ');
   if (!values.kind) throw new Problem(`Name the kind of set with --kind: ${kinds}.`);
   const kind = SET_KINDS.find((k) => k === values.kind);
   if (!kind) throw new Problem(`“${values.kind}” is no kind of set: use --kind with one of ${kinds}.`);
   const projection = projectionOf(kind, values.projection);
-  const { out } = values;
-  if (!out) throw new Problem('Name the file to write: --out FILE.png');
-  if (!OUTPUTS.some((end) => out.toLowerCase().endsWith(end)))
-    throw new Problem(`“${out}” has no ending that Marsh writes: use .tif, .png, .jpg or .exr.`);
+  const out = outputOf(values.out);
   const motion = MOTIONS.find((m) => m === (values.motion ?? 'auto'));
   if (!motion)
     throw new Problem(`“${values.motion}” is no way to move: use --motion shift, similarity or perspective.`);
@@ -66,7 +85,46 @@ export function readArguments(argv: readonly string[]): MergeCommand | InspectCo
       `--reference ${values.reference} names no frame: give a number from 0 to ${files.length - 1}.`,
     );
   const region = regionOf(values.region);
-  return { command, kind, projection, files, out, report: values.report, reference, motion, region };
+  return {
+    ...{ command, kind, projection, files, out, reference, motion, region },
+    ...{ report: values.report, project: values.project },
+    ...methodOf(kind, out, values),
+  };
+}
+
+function outputOf(out: string | undefined): string {
+  if (!out) throw new Problem('Name the file to write: --out FILE.png');
+  if (!OUTPUTS.some((end) => out.toLowerCase().endsWith(end)))
+    throw new Problem(`“${out}” has no ending that Marsh writes: use .tif, .png, .jpg or .exr.`);
+  return out;
+}
+
+type Values = ReturnType<typeof parse>['values'];
+
+function renderArguments([project, ...more]: readonly string[], values: Values): RenderCommand {
+  if (more.length > 0) throw new Problem(`One project is drawn at a time: leave “${more[0]}” out.`);
+  const size = values.size === undefined ? undefined : Number(values.size);
+  if (size !== undefined && !(Number.isInteger(size) && size >= 16))
+    throw new Problem(`--size ${values.size} is no long edge: give whole pixels, at least 16.`);
+  return { command: 'render', project, out: outputOf(values.out), report: values.report, size };
+}
+
+/** How a bracket is merged, and whether its light is kept as it is. */
+function methodOf(
+  kind: SetKind,
+  out: string,
+  values: Values,
+): Pick<MergeCommand, 'method' | 'tone' | 'float'> {
+  const method = METHODS.find((m) => m === (values.method ?? 'fusion'));
+  if (!method) throw new Problem(`“${values.method}” is no way to merge: use --method fusion or radiance.`);
+  if (values.method !== undefined && kind !== 'bracket')
+    throw new Problem(`--method does not apply to a ${KIND_NAMES[kind]}: leave it out.`);
+  const [tone, float] = [values.tone ?? false, values.float ?? false];
+  if (tone && method !== 'radiance')
+    throw new Problem('--tone maps a radiance merge: add --method radiance, or leave it out.');
+  if (float && !/\.tiff?$/i.test(out))
+    throw new Problem(`--float writes a TIFF: name “${out}” with the ending .tif, or leave it out.`);
+  return { method, tone, float };
 }
 
 function projectionOf(kind: SetKind, value: string | undefined): ProjectionKind | 'auto' {
@@ -92,6 +150,7 @@ function regionOf(value: string | undefined): Rectangle | undefined {
 }
 
 const text = { type: 'string' } as const;
+const flag = { type: 'boolean' } as const;
 
 function parse(argv: readonly string[]) {
   return parseArgs({
@@ -105,6 +164,11 @@ function parse(argv: readonly string[]) {
       motion: text,
       region: text,
       projection: text,
+      method: text,
+      tone: flag,
+      float: flag,
+      project: text,
+      size: text,
     },
   });
 }

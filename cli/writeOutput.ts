@@ -3,7 +3,7 @@ import { extname } from 'node:path';
 import { type Metadata } from '@/core/codecs/write/exifBlock';
 import { type PictureKind } from '@/core/codecs/write/encodePicture';
 import { Problem } from '@/core/proof/problem';
-import { type EncodedImage } from '@/core/raster/encodedImage';
+import { emptyImage, type EncodedImage } from '@/core/raster/encodedImage';
 import { type WorkerPool } from '@/engine/workerPool';
 
 const JPEG_QUALITY = 95;
@@ -17,15 +17,25 @@ const KINDS: Readonly<Record<string, PictureKind>> = {
   '.tiff': 'tiff',
 };
 
-/** Writes the picture in the format that the file's ending asks for. */
+/** Codes from 0 to 1, as floats: a TIFF of them holds linear light. */
+function inFloats({ width, height, data, white }: EncodedImage): EncodedImage {
+  const image = emptyImage(width, height, 1);
+  for (let i = 0; i < data.length; i++) image.data[i] = data[i] / white;
+  return image;
+}
+
+/** Writes the picture in the format that the file's ending asks for. @param float a TIFF holds floats of linear light */
 export async function writeOutput(
   pool: WorkerPool,
   image: EncodedImage,
   file: string,
   metadata: Metadata,
+  float = false,
 ): Promise<void> {
   const kind = KINDS[extname(file).toLowerCase()] ?? 'tiff';
-  const bytes = await pool.run((tasks) => tasks.encode(image, kind, metadata, JPEG_QUALITY));
+  const bytes = await pool.run((tasks) =>
+    tasks.encode(float ? inFloats(image) : image, kind, metadata, JPEG_QUALITY),
+  );
   await writeBytes(file, bytes);
 }
 

@@ -24,11 +24,11 @@ test('dropped files become a delivered 16-bit file with one region painted in fr
 
   // the light frame painted in, hard, over the middle
   await bench.go('Layers');
-  await page.getByRole('button', { name: 'Choose a frame' }).click();
+  await page.getByRole('button', { name: 'Choose a frame or another layer' }).click();
   await page.getByRole('menuitem', { name: /Frame 3/ }).click();
   await page.getByRole('slider', { name: 'Softness' }).fill('0');
   await bench.drag([0.45, 0.5], [0.55, 0.5]);
-  await expect(page.getByRole('button', { name: 'Layer shot-2' })).toContainText('1 stroke');
+  await expect(page.getByRole('row', { name: 'Layer shot-2' })).toContainText('1 stroke');
 
   await bench.go('Finish');
   const after = samples((await downloaded(page, 'Deliver the picture')).bytes);
@@ -60,12 +60,12 @@ test('a pen paints by its pressure: what is drawn lightly is melted in, what is 
   await bench.go('Finish');
   const before = samples((await downloaded(page, 'Deliver the picture')).bytes);
   await bench.go('Layers');
-  await page.getByRole('button', { name: 'Choose a frame' }).click();
+  await page.getByRole('button', { name: 'Choose a frame or another layer' }).click();
   await page.getByRole('menuitem', { name: /Frame 3/ }).click();
   await page.getByRole('slider', { name: 'Softness' }).fill('0');
   await bench.pen(0.3, [0.42, 0.4], [0.58, 0.4]);
   await bench.pen(1, [0.42, 0.6], [0.58, 0.6]);
-  await expect(page.getByRole('button', { name: 'Layer shot-2' })).toContainText('2 strokes');
+  await expect(page.getByRole('row', { name: 'Layer shot-2' })).toContainText('2 strokes');
   await bench.go('Finish');
   const after = samples((await downloaded(page, 'Deliver the picture')).bytes);
   // the same place of the picture's middle column, in both halves: how far it went towards the painted frame

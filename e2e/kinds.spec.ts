@@ -154,10 +154,11 @@ test('a panorama of brackets: each view is merged first, then the views are join
 test('cut-outs lie over a frame as layers and are moved by hand and by key', async ({ page }) => {
   const bench = await opened(page, 'plates');
   await bench.go('Layers');
-  const layers = page.getByRole('list', { name: 'Layers, lowest first' });
-  await expect(layers.getByRole('listitem')).toHaveCount(6);
-  await layers.getByRole('button', { name: 'Layer boat' }).click();
-  const place = page.getByRole('region', { name: 'Cut-out: boat.png' });
+  const layers = page.getByRole('grid', { name: 'Layers, far to near' });
+  await expect(layers.getByRole('row')).toHaveCount(6);
+  await layers.getByRole('row', { name: 'Layer boat' }).click();
+  await page.getByRole('radio', { name: 'Place' }).click();
+  const place = page.getByRole('region', { name: 'Place: boat' });
   const across = place.getByRole('slider', { name: 'Across' });
   const before = Number(await across.inputValue());
   await place.getByRole('button', { name: 'Move on the picture' }).click();

@@ -35,12 +35,13 @@ test('a layer is kept to the lights of the merge, and its mask says so in the tr
   await bench.choose(await smallBracket());
   await bench.ready('Finish');
   await bench.go('Layers');
-  await page.getByRole('button', { name: 'Choose a frame' }).click();
+  await page.getByRole('button', { name: 'Choose a frame or another layer' }).click();
   await page.getByRole('menuitem', { name: /Frame 1/ }).click();
   await page.getByRole('button', { name: 'Reveal all' }).click();
-  await page.getByText('Only where the merge has these tones').click();
+  await page.getByRole('button', { name: /^Add a part/ }).click();
+  await page.getByRole('menuitem', { name: 'Tones' }).click();
   await page.getByRole('slider', { name: 'From' }).fill('0');
-  await expect(page.getByRole('button', { name: 'Layer shot-0' })).toContainText('everywhere, by tone');
+  await expect(page.getByRole('row', { name: 'Layer shot-0' })).toContainText('where tones');
   await page.getByRole('button', { name: 'Turn inside out' }).click();
   await expect(page.getByRole('button', { name: 'Turn inside out' })).toHaveAttribute('aria-pressed', 'true');
 });

@@ -8,11 +8,11 @@ import { mergedBracket } from './bench';
 test('a reload in the middle comes back where it was, and undo reaches over it', async ({ page }) => {
   const bench = await mergedBracket(page);
   await bench.go('Layers');
-  await page.getByRole('button', { name: 'Choose a frame' }).click();
+  await page.getByRole('button', { name: 'Choose a frame or another layer' }).click();
   await page.getByRole('menuitem', { name: /Frame 1/ }).click();
   await bench.drag([0.3, 0.4], [0.6, 0.6]);
   await page.getByRole('radio', { name: 'Mask' }).click();
-  const layer = page.getByRole('button', { name: 'Layer shot-0' });
+  const layer = page.getByRole('row', { name: 'Layer shot-0' });
   await expect(layer).toContainText('1 stroke');
   await expect(page.getByText('saved', { exact: true })).toBeVisible();
 
@@ -22,7 +22,7 @@ test('a reload in the middle comes back where it was, and undo reaches over it',
   await bench.ready('Finish');
 
   await page.keyboard.press('Control+z');
-  await expect(layer).toContainText('hidden');
+  await expect(layer).toContainText('nothing painted yet');
   await page.keyboard.press('Control+Shift+z');
   await expect(layer).toContainText('1 stroke');
   await page.getByRole('button', { name: /^Take back/ }).click();

@@ -18,6 +18,7 @@ test('both ways of merging lie beside each other, and the other one can be taken
 test('a patch becomes neutral, a zone is lifted, and the record gives both back', async ({ page }) => {
   const bench = await mergedBracket(page);
   await bench.go('Match');
+  await page.getByRole('button', { name: /^Neutral:/ }).click();
   await page.getByRole('button', { name: 'Sample what should be grey' }).click();
   await bench.drag([0.5, 0.5], [0.5, 0.5]);
   const codes = page.getByLabel('Codes of the patch');
@@ -27,6 +28,7 @@ test('a patch becomes neutral, a zone is lifted, and the record gives both back'
   expect(Math.max(...numbers.slice(3)) - Math.min(...numbers.slice(3))).toBeLessThan(1);
   expect(Math.max(...numbers.slice(0, 3)) - Math.min(...numbers.slice(0, 3))).toBeGreaterThan(2);
 
+  await page.getByRole('button', { name: /^Zones:/ }).click();
   const rung = page.getByRole('slider', { name: 'Dark' });
   await rung.focus();
   for (let k = 0; k < 5; k++) await page.keyboard.press('ArrowRight');
@@ -72,6 +74,7 @@ test('the proof judges, watch points stay in sight, a pixel is traced to its ste
   await bench.drag([0.45, 0.5], [0.45, 0.5]);
   await expect(page.getByRole('button', { name: 'Watch point 1, go there' })).toBeVisible();
   await bench.go('Match');
+  await page.getByRole('button', { name: /^Saturation:/ }).click();
   const saturation = page.getByRole('slider', { name: 'Saturation' });
   await saturation.fill('0');
   await page.keyboard.press('t');
@@ -79,7 +82,7 @@ test('the proof judges, watch points stay in sight, a pixel is traced to its ste
   if (!box) throw new Error('no table');
   await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2);
   const card = page.getByRole('region', { name: 'Trace of a pixel' });
-  await expect(card).toContainText('The whole matched');
+  await expect(card).toContainText('Saturation');
   await expect(card).toContainText(/ΔE \d+\.\d/);
   await expect(card.getByRole('button', { name: /moved it most: go there/ })).toBeVisible();
   await page.keyboard.press('g');

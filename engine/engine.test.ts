@@ -3,17 +3,16 @@ import { exposureFusion } from '@/core/merge/exposureFusion';
 import { PAPER_MEASURES } from '@/core/merge/mertensWeight';
 import { Problem } from '@/core/proof/problem';
 import { encodedGain } from '@/core/raster/encodedGain';
-import { halveImage } from '@/core/raster/encodedImage';
 import { IDENTITY, translation } from '@/core/raster/matrix3';
 import { inlinePool } from '@/tests/inlinePool';
 import { flat, paint, waves } from '@/tests/paint';
 import { fitFrames } from './fitFrames';
 import { mergeFrames } from './mergeFrames';
-import { renderFinished } from './renderFinished';
+import { renderPicture } from './renderPicture';
 import { imageLevels } from './tasks';
 import { isCancelled, type Lane, workerPool } from './workerPool';
-import { UNFINISHED } from '@/core/view/beforeScene';
-import { MERGE_LAYER, PLAIN_SCENE } from '@/tests/sampleScene';
+import { type Project } from '@/core/recipe/project';
+import { sceneOf, sizedProject } from '@/tests/sampleScene';
 
 type Deferred = { promise: Promise<unknown>; resolve: (v?: unknown) => void; reject: (e: Error) => void };
 function deferred(): Deferred {
@@ -217,20 +216,17 @@ describe('parallel work gives the pixels of the core alone', () => {
   });
 
   test('the finished picture is cropped and exposed', async () => {
-    const image = flat(120, 90, 0.5, 65535);
-    const scene = {
-      width: 120,
-      height: 90,
-      ...PLAIN_SCENE,
-      finish: { ...UNFINISHED, exposure: 1 },
-      frames: [],
-      merge: { levels: [image, halveImage(image)], frames: [], shares: [], noise: 0 },
-      layers: [MERGE_LAYER],
-    };
-    const done = await renderFinished(inlinePool(), scene, { x: 10, y: 5, width: 61, height: 40 }, 255);
+    const plain = sizedProject(120, 90);
+    const edits: Project['edits'] = [
+      { id: 'e', kind: 'exposure', settings: { stops: 1 }, amount: 1, on: true },
+    ];
+    const { picture } = sceneOf({ ...plain, edits }, { merge: flat(120, 90, 0.5, 65535) }).scene;
+    if (!picture) throw new Error('no picture');
+    const crop = { x: 10, y: 5, width: 61, height: 40 };
+    const done = await renderPicture(inlinePool(), picture, picture.finished, crop, 255);
     expect([done.width, done.height, done.white]).toEqual([61, 40, 255]);
     expect(done.data[100]).toBe(Math.round(255 * encodedGain(1)(0.5)));
-    const small = await renderFinished(inlinePool(), scene, { x: 10, y: 5, width: 61, height: 40 }, 255, 1);
+    const small = await renderPicture(inlinePool(), picture, picture.finished, crop, 255, 1);
     expect([small.width, small.height]).toEqual([30, 20]);
   });
 

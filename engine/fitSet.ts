@@ -42,7 +42,13 @@ export async function fitSet(
   const inputs = frames.map((f) => ({ image: f.levels[0], stops: f.stops }));
   switch (kind) {
     case 'panorama': {
-      const panorama = await fitPanoramaSet(pool, frames, reference, { distortion: false }, options);
+      const panorama = await fitPanoramaSet(
+        pool,
+        frames,
+        reference,
+        { distortion: wish.bend ?? false },
+        options,
+      );
       return { registrations: turnedRegistrations(panorama, reference), panorama };
     }
     case 'developments':

@@ -1,31 +1,29 @@
 import { type Merged } from '@/core/merge/exposureFusion';
 import { radianceBands, radianceBuffers } from '@/core/merge/radiance/mergeRadiance';
 import { type RadianceFrame } from '@/core/merge/radiance/radianceBand';
-import { type ToneWish } from '@/core/merge/radiance/toneMap';
-import { emptyImage } from '@/core/raster/encodedImage';
+import { type ToneBase, type ToneWish } from '@/core/merge/radiance/toneMap';
+import { emptyImage, type EncodedImage } from '@/core/raster/encodedImage';
 import { type BracketFrame, findTakes, type MergeOptions, type MoverOptions } from './mergeFrames';
 import { halfHeight, inBands } from './inBands';
 import { type WorkerPool } from './workerPool';
 
-/** How a radiance merge is made. */
-export interface RadianceWish {
-  readonly tone: ToneWish;
-  readonly response: 'srgb' | 'recovered';
-}
-
-/** Radiance merge and tone map in the pool, band by band. What moved is taken from one frame each, as for the fusion. */
+/**
+ * Radiance merge in the pool, band by band. What moved is taken from one frame each, as for the fusion.
+ * @param wished the curve by which codes become light
+ * @returns the radiance map, sRGB-encoded floats, unbounded, and what its tone map needs
+ */
 export async function mergeRadiance(
   pool: WorkerPool,
   frames: readonly BracketFrame[],
   width: number,
   height: number,
-  { tone, response: wished }: RadianceWish,
+  wished: 'srgb' | 'recovered',
   moverOptions: MoverOptions,
   { signal, onProgress }: MergeOptions = {},
-): Promise<Merged> {
+): Promise<Merged & { readonly toneBase: ToneBase }> {
   const bands = radianceBands(width, height);
   const buffers = radianceBuffers(width, height, frames.length);
-  const total = bands.length * 6 + frames.length + 2;
+  const total = bands.length * 5 + frames.length + 2;
   let done = 0;
   const advance = (by: number): void => onProgress?.((done += by) / total);
   const { movers, takes } = await findTakes(pool, frames, width, height, moverOptions, signal, advance);
@@ -46,13 +44,26 @@ export async function mergeRadiance(
       onPart: (share) => advance(5 * share * bands.length),
     },
   );
-  const base = await pool.run((tasks) => tasks.baseOf(buffers.radiance), { signal });
+  const toneBase = await pool.run((tasks) => tasks.baseOf(buffers.radiance), { signal });
   advance(2);
+  return { image: buffers.radiance, shares: buffers.shares, movers, responseOff: response.off, toneBase };
+}
+
+/** A radiance map brought to the range of a print or screen, 16 bit, in the pool. */
+export async function tonePicture(
+  pool: WorkerPool,
+  radiance: EncodedImage,
+  base: ToneBase,
+  wish: ToneWish,
+  { signal }: MergeOptions = {},
+): Promise<EncodedImage> {
+  const { width, height } = radiance;
   const image = emptyImage(width, height, 65535);
-  await inBands(pool, bands, (tasks, band) => tasks.toneMapBand(buffers.radiance, band, base, tone, image), {
-    signal,
-    halves: halfHeight(2),
-    onPart: (share) => advance(share * bands.length),
-  });
-  return { image, shares: buffers.shares, movers, radiance: buffers.radiance, responseOff: response.off };
+  await inBands(
+    pool,
+    radianceBands(width, height),
+    (tasks, band) => tasks.toneMapBand(radiance, band, base, wish, image),
+    { signal, halves: halfHeight(2) },
+  );
+  return image;
 }

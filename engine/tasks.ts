@@ -10,8 +10,9 @@ import { sampleResponse } from '@/core/merge/radiance/sampleResponse';
 import { correctLens } from '@/core/capture/lensCorrection';
 import { type LensCorrection } from '@/core/capture/lensFaults';
 import { prepareImage } from '@/core/capture/prepareImage';
-import { finishedPlanes, resultPlanes } from '@/core/view/finishedPlanes';
-import { proofOf } from '@/core/view/proofOf';
+import { drawPicture, drawPlace } from '@/core/view/drawPicture';
+import { followGraph, plainWorld } from '@/core/view/followGraph';
+import { proofOf, type ProofScene } from '@/core/view/proofOf';
 import { type ClippedShares, clippedShares } from '@/core/capture/clippedShares';
 import { type CaptureFacts, type FrameMeasures } from '@/core/capture/captureFacts';
 import { type FrameStops, stopsOfSet } from '@/core/capture/stopsOfSet';
@@ -26,7 +27,7 @@ import { encodeOpenRaster } from '@/core/codecs/write/encodeOpenRaster';
 import { encodePicture, type PictureKind } from '@/core/codecs/write/encodePicture';
 import { type Metadata } from '@/core/codecs/write/exifBlock';
 import { layerPicture } from '@/core/view/layerPicture';
-import { exposeEncoded } from '@/core/finish/exposeEncoded';
+import { layPixels } from '@/core/view/layPixels';
 import { finishFindings } from '@/core/finish/finishFindings';
 import { type ToneShares, toneShares } from '@/core/finish/toneShares';
 import { collapseBand } from '@/core/merge/collapseBand';
@@ -73,10 +74,10 @@ import { registerStars, starField } from '@/core/register/stars/registerStars';
 import { type PairOptions, registerPair } from '@/core/register/registerPair';
 import { type Registration } from '@/core/register/registration';
 import { type Finding } from '@/core/proof/finding';
-import { keepPlanes } from '@/core/view/keptPlanes';
-import { renderView } from '@/core/view/renderView';
+import { nodeOfView, renderView } from '@/core/view/renderView';
 import { tracePoint, type Trace } from '@/core/view/tracePoint';
-import { type View, type ViewScene } from '@/core/view/viewScene';
+import { type DrawnGraph, type View, type ViewScene } from '@/core/view/viewScene';
+import { type SpineStep } from '@/core/graph/compile';
 import { heldSide } from './heldSide';
 import { type Platform } from './platform';
 import { standInCamera } from './standInCamera';
@@ -116,8 +117,8 @@ export interface FrameReadings {
   readonly measures: FrameMeasures;
 }
 
-/** numbers of planes that a worker keeps from one view to the next: layers, matched and without noise, of a table of 2.5 megapixels */
-const MOST_KEPT = 22_500_000;
+/** bytes of tiles that a worker keeps from one view to the next */
+const MOST_KEPT = 300e6;
 
 const SMALLEST = 400;
 
@@ -146,7 +147,7 @@ export function imageLevels(image: EncodedImage): EncodedImage[] {
  * Everything that a worker can be asked for. Each is one call into the core; pixels come and go in shared memory.
  */
 export function makeTasks(platform: Platform) {
-  const kept = keepPlanes(MOST_KEPT);
+  const followed = followGraph(MOST_KEPT);
   const side = heldSide();
   return {
     decode: async (file: string, bytes: Uint8Array): Promise<DecodedFrame> => {
@@ -309,18 +310,25 @@ export function makeTasks(platform: Platform) {
       frames: readonly LevelledFrame[],
       moved: readonly Rectangle[],
     ): Finding[] => edgeFindings(levels, frames, moved),
-    /** mean codes 0…255 of the result on an area */
-    sample: (scene: ViewScene, area: Rectangle): [number, number, number] => {
-      const planes = resultPlanes(scene, 0, area, 'lanczos');
+    /** mean codes 0…255 of a node of light on an area of full-size pixels */
+    sample: (drawn: DrawnGraph, node: string, area: Rectangle): [number, number, number] => {
+      const at = { level: 0, area, kernel: 'lanczos' as const };
+      const planes = drawPlace(drawn, node, at, plainWorld(drawn.made));
       const mean = (p: Float32Array): number => (255 * p.reduce((a, b) => a + b, 0)) / p.length;
       return [mean(planes[0]), mean(planes[1]), mean(planes[2])];
     },
-    /** tones of the result at a small size */
-    tones: (scene: ViewScene, longEdge: number): ToneShares => {
-      const level = Math.max(0, Math.ceil(Math.log2(Math.max(scene.width, scene.height) / longEdge)));
-      const area = { x: 0, y: 0, width: scene.width >> level, height: scene.height >> level };
+    /** tones of a node of light at a small size. @param size of its grid, full-size pixels */
+    tones: (
+      drawn: DrawnGraph,
+      node: string,
+      size: { readonly width: number; readonly height: number },
+      longEdge: number,
+    ): ToneShares => {
+      const level = Math.max(0, Math.ceil(Math.log2(Math.max(size.width, size.height) / longEdge)));
+      const area = { x: 0, y: 0, width: size.width >> level, height: size.height >> level };
       const image = emptyImage(area.width, area.height, 255);
-      exposeEncoded(resultPlanes(scene, level, area, 'bilinear'), 0, 255, image.data);
+      const planes = drawPicture(drawn, node, level, area, 'bilinear', plainWorld(drawn.made));
+      layPixels(planes, image, 0);
       return toneShares(image);
     },
     /** what the small finished picture tells */
@@ -331,23 +339,49 @@ export function makeTasks(platform: Platform) {
       findings: finishFindings(image, ...rest),
       tones: toneShares(image),
     }),
-    proof: (scene: ViewScene, picture: EncodedImage, crop: Rectangle, print?: Rectangle): Finding[] =>
+    proof: (scene: ProofScene, picture: EncodedImage, crop: Rectangle, print?: Rectangle): Finding[] =>
       proofOf(scene, picture, crop, print),
     mergeFindings: (
       merged: Merged,
       frames: Parameters<typeof mergeFindings>[1],
       sharesMatter?: boolean,
     ): Finding[] => mergeFindings(merged, frames, sharesMatter),
-    view: (scene: ViewScene, view: View, level: number, area: Rectangle): Uint8ClampedArray<ArrayBuffer> => {
-      const known = scene.pixels === undefined ? undefined : kept;
-      const rgba = renderView(scene, view, level, area, level === 0 ? 'lanczos' : 'bilinear', known);
+    /** @param slot what looks at it: pictures of one slot follow one another, and what the next will ask for is kept */
+    view: (
+      scene: ViewScene,
+      view: View,
+      level: number,
+      area: Rectangle,
+      slot: string,
+    ): Uint8ClampedArray<ArrayBuffer> => {
+      const { picture } = scene;
+      const node = picture && nodeOfView(picture, view);
+      const world = picture && node !== undefined ? followed.world(picture, node, slot) : undefined;
+      const rgba = renderView(scene, view, level, area, level === 0 ? 'lanczos' : 'bilinear', world);
       return transfer(rgba, [rgba.buffer]);
     },
-    trace: (scene: ViewScene, view: View, x: number, y: number): Trace | undefined =>
-      tracePoint(scene, view, x, y),
-    /** rows of the finished picture: `area` of the level's grid into `out` from row `row` on */
-    finish: (scene: ViewScene, level: number, area: Rectangle, out: EncodedImage, row: number): void =>
-      exposeEncoded(finishedPlanes(scene, level, area, 'lanczos'), 0, out.white, out.data, row * out.width),
+    trace: (
+      scene: ViewScene,
+      view: View,
+      x: number,
+      y: number,
+      spine: readonly SpineStep[],
+      base: boolean,
+    ): Trace | undefined => tracePoint(scene, view, x, y, spine, base),
+    /** a node of light on `area` of the level's grid, into `out` from row `row` on */
+    draw: (
+      drawn: DrawnGraph,
+      node: string,
+      level: number,
+      area: Rectangle,
+      out: EncodedImage,
+      row: number,
+    ): void =>
+      layPixels(
+        drawPicture(drawn, node, level, area, 'lanczos', plainWorld(drawn.made)),
+        out,
+        row * out.width,
+      ),
     encode: async (
       image: EncodedImage,
       kind: PictureKind,

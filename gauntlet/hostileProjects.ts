@@ -2,10 +2,23 @@ import { strToU8, zipSync } from 'fflate';
 import { packProject } from '@/core/codecs/packProject';
 import { sha256 } from '@/core/codecs/sha256';
 import { randomSource } from '@/core/raster/random';
-import { type Project } from '@/core/recipe/project';
+import { type Project, setScope } from '@/core/recipe/project';
+import { type SetGraph, setGraph } from '@/core/recipe/setGraph';
 import { mutateBytes } from './mutateBytes';
 import { mutateProject } from './mutateProject';
 import { sampleProjects } from './sampleProjects';
+
+/** What was measured, under the names that another graph of the same set gives it. */
+function renamed(made: Project['made'], from: SetGraph, to: SetGraph): Project['made'] {
+  if (from.fits.kind === 'together' || to.fits.kind === 'together')
+    return from.fits.kind === 'together' && to.fits.kind === 'together' && made[from.fits.hash]
+      ? { [to.fits.hash]: made[from.fits.hash] }
+      : {};
+  const next = to.fits.hashes;
+  return Object.fromEntries(
+    [...from.fits.hashes].flatMap(([id, hash]) => (made[hash] ? [[next.get(id) ?? hash, made[hash]]] : [])),
+  );
+}
 
 /** A project whose originals are what it says, whatever they hold. */
 async function withOriginals(
@@ -13,15 +26,14 @@ async function withOriginals(
 ): Promise<{ project: Project; originals: Map<string, Uint8Array> }> {
   const bytes = project.frames.map((f) => strToU8(`the original of ${f.file}`));
   const hashes = await Promise.all(bytes.map(sha256));
-  // registrations are named by the hashes of their frames
-  const named = (key: string): string =>
-    project.frames.reduce((k, f, i) => k.replaceAll(f.hash.slice(0, 16), hashes[i].slice(0, 16)), key);
+  const frames = project.frames.map((f, i) => ({ ...f, hash: hashes[i], bytes: bytes[i].length }));
+  const scope = setScope(project, project.base);
+  const own = scope && { ...scope, frames: frames.filter((f) => scope.set.frames.includes(f.id)) };
+  // what was measured is named by what it was measured from
+  const made =
+    scope && own ? renamed(project.made, setGraph(scope), setGraph({ ...own, set: { ...own.set } })) : {};
   return {
-    project: {
-      ...project,
-      frames: project.frames.map((f, i) => ({ ...f, hash: hashes[i], bytes: bytes[i].length })),
-      fits: Object.fromEntries(Object.entries(project.fits).map(([key, fit]) => [named(key), fit])),
-    },
+    project: { ...project, frames, made },
     originals: new Map(hashes.map((h, i) => [h, bytes[i]])),
   };
 }

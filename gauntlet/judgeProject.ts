@@ -4,7 +4,7 @@ import { type Project } from '@/core/recipe/project';
 import { recordCsv, recordMarkdown } from '@/core/recipe/recordText';
 import { openBench } from '@/store/bench';
 import { shelfCard } from '@/store/database';
-import { nextStage } from '@/store/nextStage';
+import { nextStage } from '@/store/stages/nextStage';
 import { START, STATIONS } from '@/store/session';
 import { stationFindings } from '@/store/stationFindings';
 import { poolThat } from '@/tests/poolThat';

@@ -44,7 +44,7 @@ try {
   await page.getByText('Merging the other way').waitFor({ state: 'detached', timeout: 60_000 });
   await keep('merge');
   await page.keyboard.press('4');
-  await page.getByRole('button', { name: 'Choose a frame' }).click();
+  await page.getByRole('button', { name: 'Choose a frame or another layer' }).click();
   await page.getByRole('menuitem', { name: /Frame 2/ }).click();
   const box = await page.getByRole('application').boundingBox();
   const at = (x, y) => [box.x + x * box.width, box.y + y * box.height];
@@ -62,7 +62,7 @@ try {
   await look('Mask');
   await keep('layers');
   await page.keyboard.press('5');
-  await page.getByRole('button', { name: /^The whole unchanged/ }).click();
+  await page.getByRole('button', { name: /^The whole less noise/ }).click();
   const rung = page.getByRole('slider', { name: 'Dark' });
   await rung.focus();
   for (let k = 0; k < 5; k++) await page.keyboard.press('ArrowRight');
@@ -106,10 +106,11 @@ try {
   await page.keyboard.press('4');
   /** lays a cut-out somewhere, shares of the picture’s long edge and of its own size */
   const lay = async (layer, { across, down, size, mirrored }) => {
-    await page.getByRole('button', { name: `Layer ${layer}`, exact: true }).click();
+    await page.getByRole('row', { name: `Layer ${layer}`, exact: true }).click();
+    await page.getByRole('radio', { name: 'Place', exact: true }).click();
     await page.getByRole('slider', { name: 'Across' }).fill(String(across));
     await page.getByRole('slider', { name: 'Down' }).fill(String(down));
-    const own = page.getByRole('region', { name: /^Cut-out/ });
+    const own = page.getByRole('region', { name: /^Place: / });
     await own.getByRole('slider', { name: 'Size' }).fill(String(Math.log2(size)));
     if (mirrored) await own.getByText('Mirrored').click();
   };

@@ -1,11 +1,13 @@
 'use client';
 import { createContext, type ReactNode, useContext, useMemo } from 'react';
 import { shallow } from 'zustand/shallow';
-import { type Frame, fitOf, inOrder, referenceOf } from '@/core/recipe/project';
+import { type Frame, fitOf, inOrder, type Project, referenceOf, type SetScope } from '@/core/recipe/project';
 import { type Place } from '@/core/proof/finding';
 import { type ViewScene } from '@/core/view/viewScene';
 import { type WorkerPool } from '@/engine/workerPool';
-import { type Bench, type BenchActions, type BenchState } from '@/store/bench';
+import { activeScope } from '@/store/activeSet';
+import { type Bench, type BenchActions, type BenchState, type MergedState } from '@/store/bench';
+import { mergedNow, shownMerge } from '@/store/madePixels';
 import { type FindingSource } from '@/store/stationFindings';
 import { type SceneSource } from '@/ui/table/sceneSource';
 import { type Followed, useFollowed } from '@/ui/useFollowed';
@@ -82,18 +84,39 @@ export function useSceneSource(): SceneSource {
 export function useFindingSource(): FindingSource {
   return useBench((s) => ({
     history: s.history,
+    session: s.session,
     unreadable: s.unreadable,
     merged: s.merged,
     finished: s.finished,
-    measured: s.measured,
+    made: s.made,
     proofed: s.proofed,
   }));
 }
 
-/** Frames in the order of the tray, with their names on the bench. */
+export function useProject(): Project {
+  return useBench((s) => s.history.project);
+}
+
+/** The set that is worked on. */
+export function useScope(): SetScope | undefined {
+  return useBench((s) => activeScope(s));
+}
+
+/** The merge of the set that is worked on: as the recipe asks for it now, or whatever stands on the table until then. */
+export function useMerged(when: 'now' | 'shown' = 'shown'): MergedState | undefined {
+  return useBench((s) => {
+    const scope = activeScope(s);
+    return scope && (when === 'now' ? mergedNow(s, scope) : shownMerge(s, scope));
+  });
+}
+
+const NO_FRAMES: readonly Frame[] = [];
+
+/** Frames of the set that is worked on, in the order of the tray, with their names on the bench. */
 export function useFrames(): { frame: Frame; name: string; isReference: boolean }[] {
-  const ordered = useBench((s) => inOrder(s.history.project));
-  const reference = useBench((s) => referenceOf(s.history.project)?.id);
+  const scope = useScope();
+  const ordered = useMemo(() => (scope ? inOrder(scope) : NO_FRAMES), [scope]);
+  const reference = scope && referenceOf(scope)?.id;
   return useMemo(
     () => ordered.map((frame, i) => ({ frame, name: `Frame ${i + 1}`, isReference: frame.id === reference })),
     [ordered, reference],
@@ -102,9 +125,11 @@ export function useFrames(): { frame: Frame; name: string; isReference: boolean 
 
 /** The frame that two-frame views compare with the reference: the chosen one, else the first that is fitted. */
 export function useCompared(): Frame | undefined {
-  return useBench(({ history: { project }, session }) => {
-    const reference = referenceOf(project);
-    const candidates = inOrder(project).filter((f) => f.id !== reference?.id && fitOf(project, f)?.fitted);
-    return candidates.find((f) => f.id === session.frame) ?? candidates[0];
+  return useBench((s) => {
+    const scope = activeScope(s);
+    if (!scope) return undefined;
+    const reference = referenceOf(scope);
+    const candidates = inOrder(scope).filter((f) => f.id !== reference?.id && fitOf(scope, f)?.fitted);
+    return candidates.find((f) => f.id === s.session.frame) ?? candidates[0];
   });
 }

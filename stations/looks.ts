@@ -1,6 +1,8 @@
 import { type SetKind } from '@/core/capture/setKind';
+import { type Edit } from '@/core/edits/edit';
 import { type View } from '@/core/view/viewScene';
-import { type BeforeStep, type Look, type Session, type Station } from '@/store/session';
+import { type Look, type Session, type Station } from '@/store/session';
+import { type ShownScene } from '@/store/shownScene';
 import { type Pairing } from '@/ui/table/Table';
 
 /** What each station can let the table show, its own first; {@link looksOf} says what applies to a set. */
@@ -9,8 +11,8 @@ const LOOKS: Readonly<Record<Station, readonly Look[]>> = {
   fit: ['residual', 'blink', 'wipe', 'shot'],
   merge: ['result', 'origin', 'depth', 'methods', 'wipe', 'blink'],
   layers: ['result', 'mask', 'origin', 'before'],
-  match: ['result', 'before', 'origin'],
-  finish: ['finished', 'before', 'edges'],
+  match: ['result', 'before', 'mask', 'origin'],
+  finish: ['finished', 'before', 'mask', 'edges'],
   proof: ['finished', 'clipped', 'before'],
 };
 
@@ -45,13 +47,6 @@ export const LOOK_NAMES: Readonly<Record<Look, string>> = {
   clipped: 'Clipped',
 };
 
-/** The step that “before” leaves out where the station does not ask which. */
-const OWN_STEP: Readonly<Partial<Record<Station, BeforeStep>>> = {
-  layers: 'layers',
-  match: 'match',
-  finish: 'finish',
-};
-
 /** Whether a station shows the straightened picture. */
 export const showsFinished = (station: Station): boolean => station === 'finish' || station === 'proof';
 
@@ -72,6 +67,12 @@ export interface LookSources {
   readonly compared: string | undefined;
   /** picture column of the wipe line */
   readonly wipeAt: number;
+  /** the picture as it can be drawn */
+  readonly shown: ShownScene;
+  /** id of the edit that is open */
+  readonly edit: string | undefined;
+  /** the sharpening of the whole */
+  readonly sharpen: Extract<Edit, { kind: 'sharpen' }> | undefined;
 }
 
 /** The views that a look stands for at a station. */
@@ -100,29 +101,64 @@ export function viewsOf(look: Look, from: LookSources): Shown {
       return { view: { kind: 'origin' } };
     case 'depth':
       return { view: { kind: 'depth' } };
-    case 'mask':
-      return { view: { kind: 'mask', layer: session.layer } };
+    case 'mask': {
+      const mask = maskOf(from);
+      return { view: mask ?? { kind: 'result' } };
+    }
     case 'result':
       return { view: { kind: 'result' } };
     case 'finished':
       return { view: { kind: 'finished' } };
-    case 'edges':
-      return { view: { kind: 'edges' } };
+    case 'edges': {
+      const edges = edgesOf(from);
+      return { view: edges ?? { kind: 'finished' } };
+    }
     case 'clipped':
       return { view: { kind: 'proof' } };
-    case 'methods':
-      return {
-        view: { kind: 'merge', rival: false },
-        other: { kind: 'merge', rival: true },
-        pairing: { kind: 'wipe', at: wipeAt },
-      };
+    case 'methods': {
+      const { methods } = from.shown;
+      if (!methods) return { view: { kind: 'result' } };
+      const own: View = { kind: 'node', node: methods.own, late: false };
+      return methods.rival === undefined
+        ? { view: own }
+        : {
+            view: own,
+            other: { kind: 'node', node: methods.rival, late: false },
+            pairing: { kind: 'wipe', at: wipeAt },
+          };
+    }
     case 'before': {
       const finished = showsFinished(station);
       return {
-        view: { kind: 'before', step: OWN_STEP[station] ?? session.before, finished },
+        view: beforeView(from, finished),
         other: { kind: finished ? 'finished' : 'result' },
         pairing: { kind: 'wipe', at: wipeAt },
       };
     }
   }
+}
+
+/** The picture before what is compared. */
+function beforeView({ shown: { before } }: LookSources, finished: boolean): View {
+  if (!before) return { kind: 'reference', finished };
+  return { kind: 'node', node: finished ? before.finished : before.result, late: finished };
+}
+
+/** Where the chosen layer, or the edit that is open, is. */
+function maskOf({ session, shown, edit, station }: LookSources): View | undefined {
+  const compiled = shown.built?.compiled;
+  if (!compiled) return undefined;
+  if (station !== 'layers' && edit !== undefined) {
+    const nodes = compiled.edits.get(edit);
+    return nodes?.mask === undefined ? undefined : { kind: 'mask', mask: nodes.mask, late: nodes.late };
+  }
+  const mask = compiled.layers.find((l) => l.id === session.layer)?.mask;
+  return mask === undefined ? undefined : { kind: 'mask', mask, late: false };
+}
+
+/** What the sharpening of the whole is made on. */
+function edgesOf({ shown, sharpen }: LookSources): View | undefined {
+  const nodes = sharpen && shown.built?.compiled.edits.get(sharpen.id);
+  const node = nodes?.before ?? shown.built?.compiled.finished;
+  return sharpen && node !== undefined ? { kind: 'edges', node, sharpen: sharpen.settings } : undefined;
 }

@@ -1,15 +1,18 @@
 import { describe, expect, jest, test } from '@jest/globals';
 import { act, fireEvent, render, renderHook, screen } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
+import { produce } from 'immer';
 import { type ReactNode } from 'react';
-import { PLAIN_MASK } from '@/core/mask/mask';
-import { fitKey, type Project } from '@/core/recipe/project';
+import { type Stroke } from '@/core/mask/stroke';
+import { type Project } from '@/core/recipe/project';
 import { type MergedState } from '@/store/bench';
-import { sampleFit, sampleProject } from '@/tests/sampleProject';
+import { baseOf, sampleFit, sampleFrame, sampleProject, withFits } from '@/tests/sampleProject';
 import { benchOf, renderOnBench } from '@/tests/testBench';
 import { BenchProvider } from './benchContext';
 import { FinishOverlay } from './finish/Overlay';
-import { setRegion } from '@/store/edits';
+import { addFrameLayer } from '@/store/edits/layers';
+import { clearRegion, setRegion } from '@/store/edits/regions';
+import { setHeld } from '@/store/edits/sets';
 import { FitOverlay } from './fit/Overlay';
 import { FramesOverlay } from './frames/Overlay';
 import { LayersOverlay } from './layers/Overlay';
@@ -36,10 +39,10 @@ describe('the crop on the picture', () => {
   test('every grip moves by the arrow keys, one pixel or ten, within the picture', async () => {
     const project = {
       ...sampleProject(),
-      finish: { ...sampleProject().finish, crop: { x: 100, y: 100, width: 200, height: 100 } },
+      geometry: { ...sampleProject().geometry, crop: { x: 100, y: 100, width: 200, height: 100 } },
     };
     const bench = renderOnBench(project, <FinishOverlay viewport={viewport} table={table} />);
-    const crop = () => bench.store.getState().history.project.finish.crop;
+    const crop = () => bench.store.getState().history.project.geometry.crop;
     act(() => screen.getByRole('button', { name: 'Right edge of the crop' }).focus());
     await user.keyboard('{ArrowRight}');
     expect(crop()).toEqual({ x: 100, y: 100, width: 201, height: 100 });
@@ -54,7 +57,7 @@ describe('the crop on the picture', () => {
   test('a dragged grip is one step of the history', () => {
     const project = {
       ...sampleProject(),
-      finish: { ...sampleProject().finish, crop: { x: 100, y: 100, width: 200, height: 100 } },
+      geometry: { ...sampleProject().geometry, crop: { x: 100, y: 100, width: 200, height: 100 } },
     };
     const bench = renderOnBench(project, <FinishOverlay viewport={viewport} table={table} />);
     const grip = screen.getByRole('button', { name: 'Bottom right corner of the crop' });
@@ -65,14 +68,14 @@ describe('the crop on the picture', () => {
     send('pointerdown', 300);
     for (const at of [305, 311, 320]) send('pointermove', at);
     send('pointerup', 320);
-    expect(bench.store.getState().history.project.finish.crop).toEqual({
+    expect(bench.store.getState().history.project.geometry.crop).toEqual({
       x: 100,
       y: 100,
       width: 220,
       height: 120,
     });
     act(bench.actions.undo);
-    expect(bench.store.getState().history.project.finish.crop).toEqual({
+    expect(bench.store.getState().history.project.geometry.crop).toEqual({
       x: 100,
       y: 100,
       width: 200,
@@ -93,12 +96,12 @@ describe('movers on the picture', () => {
   test('each says which frame makes it, and another can be chosen or all blended', async () => {
     const bench = renderOnBench(sampleProject(), <MergeOverlay viewport={viewport} table={table} />);
     act(() => {
-      bench.store.setState({ merged: merged(sampleProject(), [mover]) });
+      bench.store.setState({ merged: { set: merged(sampleProject(), [mover]) } });
       bench.actions.go({ look: 'result' });
     });
     await user.click(screen.getByRole('button', { name: 'Mover 1, from Frame 2' }));
     await user.click(screen.getByRole('menuitem', { name: /Frame 3/ }));
-    const movers = () => bench.store.getState().history.project.set.movers;
+    const movers = () => baseOf(bench.store.getState().history.project).set.movers;
     expect(movers()).toEqual([{ x: 130, y: 95, frame: 'light' }]);
     await user.click(screen.getByRole('button', { name: /Mover 1/ }));
     await user.click(screen.getByRole('menuitem', { name: 'All frames, blended' }));
@@ -110,7 +113,7 @@ describe('movers on the picture', () => {
     const many = Array.from({ length: 30 }, (_, i) => ({ ...mover, area: 0.001 * (i + 1) }));
     const bench = renderOnBench(sampleProject(), <MergeOverlay viewport={viewport} table={table} />);
     act(() => {
-      bench.store.setState({ merged: merged(sampleProject(), many) });
+      bench.store.setState({ merged: { set: merged(sampleProject(), many) } });
       bench.actions.go({ look: 'origin' });
     });
     expect(screen.getAllByRole('button')).toHaveLength(14);
@@ -127,9 +130,8 @@ describe('marks of other stations', () => {
       { x: 100, y: 100, dx: 0.1, dy: 0, error: 0.01 },
       { x: 300, y: 200, dx: 0, dy: 0.5, error: 0.01 },
     ];
-    const key = fitKey(project.frames[1], project.frames[0], { motion: 'auto' });
-    const fits = { ...project.fits, [key]: sampleFit(0, 0, { tiles }) };
-    const bench = renderOnBench({ ...project, fits }, <FitOverlay viewport={viewport} table={table} />);
+    const fits = withFits(project, { dark: sampleFit(0, 0, { tiles }), mid: sampleFit(0, 0) });
+    const bench = renderOnBench(fits, <FitOverlay viewport={viewport} table={table} />);
     expect(document.querySelectorAll('circle')).toHaveLength(0);
     act(() => bench.actions.go({ look: 'residual', frame: 'dark', gain: 8 }));
     expect(document.querySelectorAll('circle')).toHaveLength(2);
@@ -140,7 +142,7 @@ describe('marks of other stations', () => {
   test('the part that the fit is held on is marked in every view', () => {
     const bench = renderOnBench(sampleProject(), <FitOverlay viewport={viewport} table={table} />);
     expect(document.querySelectorAll('path')).toHaveLength(0);
-    act(() => bench.actions.edit('held', setRegion({ x: 50, y: 60, width: 200, height: 100 })));
+    act(() => bench.actions.edit('held', setHeld('set', { x: 50, y: 60, width: 200, height: 100 })));
     expect(document.querySelectorAll('path')).toHaveLength(2);
   });
 
@@ -190,22 +192,25 @@ describe('marks of other stations', () => {
   });
 });
 
+const OWNER = { kind: 'layer', layer: 'l1' } as const;
+
 describe('the brush', () => {
-  const withLayer = (): Project => {
-    const project = sampleProject();
-    const layer = {
-      ...project.layers[0],
-      id: 'l1',
-      name: 'dark',
-      source: { kind: 'frame', frame: 'dark' } as const,
-      mask: { ...PLAIN_MASK, base: 'hidden' as const, strokes: [], feather: 0.01 },
-    };
-    return { ...project, layers: [project.layers[0], layer] };
+  const withLayer = (): Project =>
+    produce(sampleProject(), (draft) => {
+      addFrameLayer('l1', sampleFrame('dark', -2))(draft);
+      clearRegion(OWNER, 'nowhere')(draft);
+      setRegion(OWNER, { feather: 0.01 })(draft);
+    });
+  const strokesOf = ({ layers }: Project): readonly Stroke[] => {
+    const { where } = layers[1];
+    return typeof where !== 'object'
+      ? []
+      : where.parts.flatMap(({ part }) => (part.kind === 'strokes' ? part.settings.strokes : []));
   };
   const brushOn = (project: Project) => {
     const bench = benchOf(project);
     act(() => {
-      bench.store.setState({ merged: merged(project) });
+      bench.store.setState({ merged: { set: merged(project) } });
       bench.actions.go({ station: 'layers', look: 'result', layer: 'l1' });
     });
     const value = { bench, viewer: bench.pool, showPlace: () => undefined };
@@ -218,7 +223,7 @@ describe('the brush', () => {
   test('a stroke is one step, in fractions of the long edge, with the pressure of the pen', () => {
     const { bench, hook } = brushOn(withLayer());
     act(() => hook.result.current?.onStart({ x: 60, y: 120, pressure: 0.5 }));
-    expect(bench.store.getState().live?.layer).toBe('l1');
+    expect(bench.store.getState().live?.owner).toEqual(OWNER);
     act(() =>
       hook.result.current?.onMove([
         { x: 60.1, y: 120, pressure: 0.5 },
@@ -230,7 +235,7 @@ describe('the brush', () => {
     act(() => hook.result.current?.onEnd());
     const { history, live } = bench.store.getState();
     expect(live).toBeUndefined();
-    const [stroke] = history.project.layers[1].mask.strokes;
+    const [stroke] = strokesOf(history.project);
     // the sample a tenth of a pixel on adds nothing
     expect(stroke.points).toEqual([
       [0.1, 0.2, 0.5],
@@ -238,15 +243,15 @@ describe('the brush', () => {
     ]);
     expect(history.past[history.past.length - 1].label).toBe('Revealed in dark');
     act(bench.actions.undo);
-    expect(bench.store.getState().history.project.layers[1].mask.strokes).toEqual([]);
+    expect(strokesOf(bench.store.getState().history.project)).toEqual([]);
   });
 
   test('there is no brush before the merge, nor on a layer that is not shown', () => {
     const { bench, hook } = brushOn(withLayer());
     expect(hook.result.current).toBeDefined();
-    act(() => bench.actions.edit('Hid', (draft) => void (draft.layers[1].visible = false)));
+    act(() => bench.actions.edit('Hid', (draft) => void (draft.layers[1].shown = false)));
     expect(hook.result.current).toBeUndefined();
-    act(() => bench.store.setState({ merged: undefined }));
+    act(() => bench.store.setState({ merged: {} }));
     expect(hook.result.current).toBeUndefined();
   });
 });

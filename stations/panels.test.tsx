@@ -1,14 +1,17 @@
 import { describe, expect, jest, test } from '@jest/globals';
 import { act, screen, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
-import { emptyProject, fitKey } from '@/core/recipe/project';
+import { emptyProject } from '@/core/recipe/project';
 import { renderOnBench } from '@/tests/testBench';
-import { sampleFit, sampleProject } from '@/tests/sampleProject';
+import { exposureOf } from '@/tests/exposed';
+import { baseOf, sampleFit, sampleProject, withFits } from '@/tests/sampleProject';
 import { FinishPanel } from './finish/Panel';
 import { FitPanel } from './fit/Panel';
 import { FitTray } from './fit/Tray';
 import { FramesPanel } from './frames/Panel';
 import { FramesTray } from './frames/Tray';
+import { LAYERS_TEXT as TEXT } from './layers/text';
+import { REGION_TEXT } from './regions/text';
 import { LayersPanel } from './layers/Panel';
 import { LayersTray } from './layers/Tray';
 import { MergePanel } from './merge/Panel';
@@ -29,7 +32,7 @@ describe('Frames', () => {
     expect(screen.getByText('1/15')).toBeInTheDocument();
     expect(screen.getByText('+2.0 EV')).toBeInTheDocument();
     await user.click(screen.getByRole('button', { name: 'Fit the others to this frame' }));
-    expect(bench.store.getState().history.project.set).toMatchObject({
+    expect(baseOf(bench.store.getState().history.project).set).toMatchObject({
       reference: 'light',
       referenceChosen: true,
     });
@@ -41,7 +44,7 @@ describe('Frames', () => {
 
   test('what the lens did is taken back in all frames alike, and can be left as shot', async () => {
     const bench = renderOnBench(sampleProject(), <FramesPanel />);
-    const prepare = () => bench.store.getState().history.project.set.prepare;
+    const prepare = () => baseOf(bench.store.getState().history.project).set.prepare;
     await user.click(screen.getByLabelText('Take back what the lens did'));
     act(() => screen.getByRole('slider', { name: 'Bending' }).focus());
     await user.keyboard('{ArrowLeft}{ArrowLeft}');
@@ -63,15 +66,15 @@ describe('Fit', () => {
   test('a finding opens its sentence and goes to its place', async () => {
     const showPlace = jest.fn();
     const project = sampleProject();
-    const key = fitKey(project.frames[1], project.frames[0], { motion: 'auto' });
-    const fits = {
-      ...project.fits,
-      [key]: sampleFit(0, 0, {
+    const fits = withFits(project, {
+      dark: sampleFit(0, 0, {
         residual: { typical: 0.1, worst: 2 },
         tiles: [{ x: 320, y: 220, dx: 2, dy: 0, error: 0.1 }],
       }),
-    };
-    renderOnBench({ ...project, fits }, <FitPanel />, showPlace);
+      mid: sampleFit(0, 0),
+      light: sampleFit(0, 0),
+    });
+    renderOnBench(fits, <FitPanel />, showPlace);
     const row = screen.getByRole('button', { name: /Worst place/ });
     expect(within(row).getByRole('img', { name: 'to be watched' })).toBeInTheDocument();
     await user.click(row);
@@ -92,7 +95,7 @@ describe('Fit', () => {
     expect(screen.getByText('held still')).toBeInTheDocument();
     expect(screen.getAllByText('0.05 to 0.20 px')).toHaveLength(2);
     await user.click(screen.getByRole('radio', { name: 'Perspective' }));
-    expect(bench.store.getState().history.project.set.motion).toBe('perspective');
+    expect(baseOf(bench.store.getState().history.project).set.motion).toBe('perspective');
     expect(screen.getAllByText('waiting')).toHaveLength(3);
   });
 });
@@ -107,7 +110,7 @@ describe('Merge', () => {
     expect(screen.getByText(/In the making/)).toBeInTheDocument();
     act(() => screen.getByRole('slider', { name: 'Fine detail' }).focus());
     await user.keyboard('{ArrowLeft}{ArrowLeft}');
-    expect(bench.store.getState().history.project.set.merge.contrast).toBeCloseTo(0.9, 6);
+    expect(baseOf(bench.store.getState().history.project).set.merge.contrast).toBeCloseTo(0.9, 6);
   });
 });
 
@@ -121,20 +124,22 @@ describe('Layers', () => {
       </>,
     );
     const layers = () => bench.store.getState().history.project.layers;
-    await user.click(screen.getByRole('button', { name: 'Choose a frame' }));
+    await user.click(screen.getByRole('button', { name: TEXT.choose }));
     await user.click(screen.getByRole('menuitem', { name: /Frame 1/ }));
-    expect(layers()[1]).toMatchObject({ name: 'dark', mask: { base: 'hidden' } });
-    expect(screen.getByRole('button', { name: 'Layer dark' })).toHaveAttribute('aria-pressed', 'true');
+    expect(layers()[1]).toMatchObject({ name: 'dark', where: { parts: [{ how: 'add' }] } });
+    expect(screen.getByRole('row', { name: 'Layer dark' })).toHaveAttribute('aria-selected', 'true');
     await user.click(screen.getByRole('button', { name: /Blended by/ }));
     await user.click(screen.getByRole('option', { name: 'Screen' }));
-    await user.click(screen.getByRole('button', { name: 'Reveal all' }));
-    expect(layers()[1]).toMatchObject({ blend: 'screen', mask: { base: 'shown', strokes: [] } });
+    await user.click(screen.getByRole('button', { name: REGION_TEXT.all }));
+    expect(layers()[1]).toMatchObject({ blend: 'screen' });
+    expect(layers()[1].where).toBeUndefined();
     await user.click(screen.getByRole('radio', { name: 'Hide' }));
     expect(bench.store.getState().session.brush.action).toBe('hide');
-    await user.click(screen.getByRole('button', { name: 'Lower' }));
+    await user.click(screen.getByRole('button', { name: TEXT.farther }));
     expect(layers().map((l) => l.name)).toEqual(['dark', 'Merge']);
     await user.click(screen.getByRole('button', { name: 'Remove' }));
     expect(layers().map((l) => l.name)).toEqual(['Merge']);
+    await user.click(screen.getByRole('row', { name: 'Layer Merge' }));
     expect(screen.getByRole('button', { name: 'Remove' })).toBeDisabled();
   });
 });
@@ -142,16 +147,16 @@ describe('Layers', () => {
 describe('Finish', () => {
   test('ratios, upright and exposure change the recipe', async () => {
     const bench = renderOnBench(sampleProject(), <FinishPanel />);
-    const finish = () => bench.store.getState().history.project.finish;
+    const project = () => bench.store.getState().history.project;
     await user.click(screen.getByRole('radio', { name: '4:5' }));
     await user.click(screen.getByRole('checkbox', { name: 'Upright' }));
-    expect(finish()).toMatchObject({ ratio: '4:5', upright: true });
+    expect(project().geometry).toMatchObject({ ratio: '4:5', upright: true });
     act(() => screen.getByRole('slider', { name: 'Exposure' }).focus());
     await user.keyboard('{ArrowRight}{ArrowRight}');
-    expect(finish().exposure).toBeCloseTo(0.1, 6);
+    expect(exposureOf(project())).toBeCloseTo(0.1, 6);
     // one gesture, one step
     act(bench.actions.undo);
-    expect(finish().exposure).toBe(0);
+    expect(exposureOf(project())).toBe(0);
     // there is nothing to deliver before the merge
     expect(screen.getByRole('button', { name: 'Deliver the picture' })).toBeDisabled();
   });

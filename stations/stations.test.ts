@@ -1,8 +1,8 @@
 import { SET_KINDS } from '@/core/capture/setKind';
 import { describe, expect, test } from '@jest/globals';
-import { fitKey, type Project } from '@/core/recipe/project';
+import { type FrameSet, type SetScope } from '@/core/recipe/project';
 import { STATIONS, START } from '@/store/session';
-import { sampleFit, sampleProject } from '@/tests/sampleProject';
+import { baseOf, sampleFit, sampleProject, withFits, withSet } from '@/tests/sampleProject';
 import { resizeCrop } from './finish/resizeCrop';
 import { fitAdvice } from './fit/advice';
 import { LOOK_NAMES, looksOf, viewsOf } from './looks';
@@ -59,18 +59,11 @@ describe('pulling a crop', () => {
 describe('advice on the fit', () => {
   const withFit = (
     change: Parameters<typeof sampleFit>[2],
-    motion: Project['set']['motion'] = 'auto',
-  ): Project => {
-    const project = sampleProject();
-    const [dark, mid] = project.frames;
-    const fits = Object.fromEntries(
-      Object.values(project.frames).map((f) => [fitKey(mid, f, { motion }), sampleFit(0, 0)]),
-    );
-    return {
-      ...project,
-      set: { ...project.set, motion },
-      fits: { ...fits, [fitKey(mid, dark, { motion })]: sampleFit(1, 1, change) },
-    };
+    motion: FrameSet['motion'] = 'auto',
+  ): SetScope => {
+    const project = withSet(sampleProject(), { motion });
+    const fit = sampleFit(0, 0);
+    return baseOf(withFits(project, { dark: sampleFit(1, 1, change), mid: fit, light: fit }));
   };
 
   test('all is well', () =>
@@ -89,11 +82,14 @@ describe('advice on the fit', () => {
       'something moved there',
     ));
   test('nothing before the fit is made', () =>
-    expect(fitAdvice({ ...sampleProject(), fits: {} })).toBeUndefined());
+    expect(fitAdvice(baseOf({ ...sampleProject(), made: {} }))).toBeUndefined());
 });
 
 describe('looks', () => {
-  const from = { session: START, reference: 'r', frame: 'f', compared: 'c', wipeAt: 50 };
+  const from = {
+    ...{ session: START, reference: 'r', frame: 'f', compared: 'c', wipeAt: 50 },
+    ...{ shown: { scene: undefined }, edit: undefined, sharpen: undefined },
+  };
   test('every look of every station has a name and a view', () => {
     for (const station of STATIONS)
       for (const look of SET_KINDS.flatMap((kind) => looksOf(station, kind))) {

@@ -1,15 +1,13 @@
-import { type SetCandidate } from '@/core/capture/recogniseSet';
 import { Problem, problemSentence } from '@/core/proof/problem';
 import { plainText } from '@/core/recipe/plainText';
 import { PROJECT_LIMITS } from '@/core/recipe/projectLimits';
-import { type FrameStops } from '@/core/capture/stopsOfSet';
 import { decodeFile } from '@/engine/decodeFile';
-import { firstPlace } from '@/core/layers/platePlace';
-import { pictureGrid } from '@/core/recipe/pictureGrid';
 import { type Frame } from '@/core/recipe/project';
 import { type DecodedFrame, type FrameReadings } from '@/engine/tasks';
 import { type Arriving, type Bench } from './bench';
-import { addFrames, type Proposal } from './edits';
+import { activeScope } from './activeSet';
+import { addPlates } from './edits/sets';
+import { proposePlace } from './placeFrames';
 import { askToKeep, roomLeft, roomProblem } from './keeping/room';
 
 /** A file from a drop, a picker or the demo. */
@@ -35,9 +33,6 @@ interface Loaded {
   readonly frame: DecodedFrame;
   readonly readings: FrameReadings;
 }
-
-/** exposures that a project may hold, EV; what is measured of two black frames may lie beyond */
-const MOST_STOPS = 40;
 
 /** Lets at most `size` at a time pass. */
 function turnsOf(size: number): { enter: () => Promise<() => void> } {
@@ -186,81 +181,40 @@ async function join(bench: Bench, results: readonly Loaded[], signal: AbortSigna
     })),
   );
   if (added.length === 0) return;
-  const members = (): readonly Frame[] =>
-    store.getState().history.project.frames.filter((f) => !f.plate && store.getState().decoded[f.hash]);
   for (;;) {
-    const before = members();
-    const { joining, plates } = parted(added, before.length);
-    const stops = await exposures(bench, before, joining, signal);
-    const joined = joining.map((loaded) => newFrame(loaded, stops.get(idOf(loaded)) ?? UNMEASURED));
-    const set = await proposed(bench, [...before, ...joined], stops, signal);
+    const before = activeScope(store.getState());
+    if (!before) return;
+    const { joining, plates } = parted(added, before.frames.length);
+    const joined = joining.map(newFrame);
+    const placed = joined.length > 0 ? await proposePlace(bench, before.set, joined, signal) : undefined;
     // a frame may have been taken out, or come back, while the set was measured
-    const now = members();
-    if (now.length !== before.length || now.some((f, i) => f.id !== before[i].id)) continue;
-    const { history } = store.getState();
-    const laid = history.project.frames.filter((f) => f.plate).length;
-    const grid = pictureGrid(history.project) ?? joined[0] ?? before[0];
-    const frames = [
-      ...joined,
-      ...plates.map((loaded, i): Frame => {
-        const frame = newFrame(loaded, UNMEASURED);
-        return { ...frame, used: false, plate: firstPlace(frame, grid, laid + i) };
-      }),
-    ];
-    const names = frames.length === 1 ? `“${frames[0].file}”` : `${frames.length} frames`;
+    const now = activeScope(store.getState());
+    const same =
+      now?.set.id === before.set.id &&
+      now.frames.length === before.frames.length &&
+      now.frames.every((f, i) => f.id === before.frames[i].id);
+    if (!same) continue;
+    const alone = plates.map((loaded): Frame => ({ ...newFrame(loaded), used: false }));
+    const names = added.length === 1 ? `“${added[0].file.name}”` : `${added.length} frames`;
     calmly(() => {
-      actions.edit(`Added ${names}`, addFrames(frames, stops, set));
-      const { session, history: after } = store.getState();
-      if (!session.frame) actions.go({ frame: after.project.set.reference });
+      actions.edit(`Added ${names}`, (draft) => {
+        placed?.change(draft);
+        addPlates(alone)(draft);
+      });
+      const { session } = store.getState();
+      const scope = activeScope(store.getState());
+      if (!session.frame && scope) actions.go({ frame: scope.set.reference });
+      // what came to pictures that were there is said, so that it can be put elsewhere
+      if (placed && before.frames.length > 0)
+        store.setState({
+          placed: { frames: joined.map((f) => f.id), destination: placed.destination, why: placed.why },
+        });
     });
     return;
   }
 }
 
-const UNMEASURED: FrameStops = { stops: 0, source: 'measured' };
-
-const idOf = ({ frame }: Loaded): string => frame.hash.slice(0, 16);
-
-/** Exposures of the frames that are here and of those that join them, by id, on the scale of those that are here. */
-async function exposures(
-  { pool, store }: Bench,
-  members: readonly Frame[],
-  joining: readonly Loaded[],
-  signal: AbortSignal,
-): Promise<ReadonlyMap<string, FrameStops>> {
-  const { decoded } = store.getState();
-  const inputs = [
-    ...members.map((f) => ({ image: decoded[f.hash].levels[0], facts: f.facts })),
-    ...joining.map(({ frame }) => ({ image: frame.levels[0], facts: frame.facts })),
-  ];
-  const measured = await pool.run((tasks) => tasks.stops(inputs), { signal });
-  const zero = members[0]?.stops ?? 0;
-  const ids = [...members.map((f) => f.id), ...joining.map(idOf)];
-  return new Map(
-    ids.map((id, i) => {
-      const stops = Math.min(MOST_STOPS, Math.max(-MOST_STOPS, zero + measured[i].stops));
-      return [id, { stops, source: measured[i].source }];
-    }),
-  );
-}
-
-/** What all frames of the set together most likely are. */
-async function proposed(
-  { pool, store }: Bench,
-  frames: readonly Frame[],
-  stops: ReadonlyMap<string, FrameStops>,
-  signal: AbortSignal,
-): Promise<Proposal> {
-  const { decoded } = store.getState();
-  const candidates = frames.map((f): SetCandidate => {
-    const { levels } = decoded[f.hash];
-    return { ...f, stops: stops.get(f.id)?.stops ?? f.stops, levels, sharpness: f.measures.sharpness };
-  });
-  const set = await pool.run((tasks) => tasks.recognise(candidates), { signal });
-  return { set, of: frames.map((f) => f.id) };
-}
-
-/** What joins the set, and what is laid over it because it was cut out; a cut-out alone is the picture itself. */
+/** What joins a set, and what is laid over it because it was cut out; a cut-out alone is the picture itself. */
 function parted(added: readonly Loaded[], members: number): { joining: Loaded[]; plates: Loaded[] } {
   const isPlate = ({ frame }: Loaded): boolean => frame.levels[0].alpha !== undefined;
   const joining = added.filter((l) => !isPlate(l));
@@ -268,7 +222,7 @@ function parted(added: readonly Loaded[], members: number): { joining: Loaded[];
   return { joining, plates: added.filter(isPlate) };
 }
 
-function newFrame({ file, frame: decoded, readings, bytes }: Loaded, stops: FrameStops): Frame {
+function newFrame({ file, frame: decoded, readings, bytes }: Loaded): Frame {
   const { width, height } = decoded.levels[0];
   return {
     id: decoded.hash.slice(0, 16),
@@ -279,8 +233,8 @@ function newFrame({ file, frame: decoded, readings, bytes }: Loaded, stops: Fram
     height,
     depth: decoded.depth,
     facts: decoded.facts,
-    stops: stops.stops,
-    stopsSource: stops.source,
+    stops: 0,
+    stopsSource: 'measured',
     ...readings,
     used: true,
   };
@@ -295,11 +249,11 @@ export async function restoreFrames(bench: Bench): Promise<void> {
   await actions.during('Opening the frames', (signal, progress) =>
     inTurn(async () => {
       let done = 0;
-      const { set } = store.getState().history.project;
+      const reference = activeScope(store.getState())?.set.reference;
       const chosen = store.getState().session.frame;
       const turns = turnsOf(pool.size);
       // the table needs the reference and the chosen frame first
-      const urgency = (f: Frame): number => (f.id === set.reference ? 2 : f.id === chosen ? 1 : 0);
+      const urgency = (f: Frame): number => (f.id === reference ? 2 : f.id === chosen ? 1 : 0);
       const inOrder = frames.slice().sort((a, b) => urgency(b) - urgency(a));
       await Promise.all(
         inOrder.map(async (frame) => {

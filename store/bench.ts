@@ -3,9 +3,10 @@ import { type SchoolChoice } from '@/core/merge/focus/chooseSchool';
 import { type ToneShares } from '@/core/finish/toneShares';
 import { type MomentRegion } from '@/core/merge/moments/chooseMoments';
 import { type Mover } from '@/core/merge/movers/mover';
-import { type SetMeasures } from '@/core/capture/setMeasures';
 import { type Finding } from '@/core/proof/finding';
 import { problemSentence } from '@/core/proof/problem';
+import { type Value } from '@/core/graph/tile';
+import { type ToneBase } from '@/core/merge/radiance/toneMap';
 import { type EncodedImage } from '@/core/raster/encodedImage';
 import { type Project } from '@/core/recipe/project';
 import { limitExceeded } from '@/core/recipe/projectLimits';
@@ -14,7 +15,8 @@ import { type DecodedFrame } from '@/engine/tasks';
 import { isCancelled, type WorkerPool } from '@/engine/workerPool';
 import { type LiveStroke } from './buildScene';
 import { type StoredProject } from './database';
-import { type Edit } from './edits';
+import { type Change } from './edits/drafts';
+import { type RegionOwner } from './edits/regions';
 import { type History, record, redo, undo } from './history';
 import { logEdit, logJoined, logNote } from './log';
 import { type Saving } from './keeping/autosave';
@@ -22,7 +24,8 @@ import { type JournalLine } from './keeping/journal';
 import { keepProject, type Unkept } from './keeping/keepProject';
 import { oneAtATime } from './keeping/oneAtATime';
 import { type Originals, originalsOf, type OriginalStore } from './keeping/originals';
-import { nextStage } from './nextStage';
+import { type Destination } from './placeFrames';
+import { nextStage } from './stages/nextStage';
 import { type Session } from './session';
 import { followScene, type ShownScene } from './shownScene';
 
@@ -34,18 +37,20 @@ export interface Work {
   readonly cancel: () => void;
 }
 
-/** The merged picture of one state of the recipe. */
+/** The merged picture of a set. */
 export interface MergedState {
+  /** hash of the node that it was made for */
   readonly key: string;
+  /** its levels hold linear light, encoded unbounded, where it is a radiance map */
   readonly scene: SceneMerge;
+  /** of a radiance map: its large areas of light */
+  readonly toneBase?: ToneBase;
   readonly findings: readonly Finding[];
   readonly movers: readonly Mover[];
   /** which moment makes which part, cells of the moments' grid */
   readonly regions?: readonly MomentRegion[];
   /** of a focus set: which school suits it */
   readonly school?: SchoolChoice;
-  /** the radiance map, where one was made */
-  readonly radiance?: EncodedImage;
 }
 
 /** A file that was read and is not in the project yet. */
@@ -55,6 +60,15 @@ export interface Arriving {
   readonly levels: readonly EncodedImage[];
 }
 
+/** Pictures that came to a project with pictures, and where they went. */
+export interface PlacedFrames {
+  /** ids of the frames */
+  readonly frames: readonly string[];
+  readonly destination: Destination;
+  /** what made it so, a part of a sentence */
+  readonly why: string;
+}
+
 /** Something that was made for one state of the recipe. */
 export interface Made<T> {
   readonly key: string;
@@ -62,7 +76,19 @@ export interface Made<T> {
 }
 
 /** A drawing tool that is in hand; what it draws becomes an edit when the hand lets go. */
-export type ToolInHand = 'region' | 'patch' | 'level' | 'upright' | 'print' | 'watch' | 'place';
+export type ToolInHand =
+  | 'held'
+  | 'patch'
+  | 'level'
+  | 'upright'
+  | 'print'
+  | 'watch'
+  | 'place'
+  | 'corners'
+  | 'brush'
+  | 'gradient'
+  | 'ellipse'
+  | 'polygon';
 
 /** The finished picture, small, of one state of the recipe. */
 export interface FinishedState {
@@ -78,19 +104,18 @@ export interface BenchState {
   readonly session: Session;
   /** decoded frames by hash */
   readonly decoded: Readonly<Record<string, DecodedFrame>>;
-  readonly merged?: MergedState;
-  /** a large set merged small, until the whole is there */
-  readonly proxy?: { readonly key: string; readonly scene?: SceneMerge };
-  /** the same set merged the other way, made when both are to be compared */
+  /** what was merged last of each set, by its id */
+  readonly merged: Readonly<Record<string, MergedState>>;
+  /** large sets merged small, until the whole is there, by the set's id */
+  readonly proxies: Readonly<Record<string, { readonly key: string; readonly scene?: MergedState }>>;
+  /** a set merged the other way, made when both are to be compared */
   readonly rival?: MergedState;
-  /** the set as measured against itself */
-  readonly measured?: Made<SetMeasures>;
-  /** frames that preparation changed, by hash */
-  readonly prepared: Readonly<Record<string, Made<readonly EncodedImage[]>>>;
-  /** merged brackets of a panorama's views, by the hash of their heads */
-  readonly views: Readonly<Record<string, Made<readonly EncodedImage[]>>>;
+  /** everything else that was made beforehand: prepared frames, views, what a set says of itself, noise; by the hash of its node */
+  readonly made: Readonly<Record<string, Value>>;
   readonly proofed?: Made<readonly Finding[]>;
   readonly tool?: ToolInHand;
+  /** whose region the tool in hand draws into, and which part of it; −1 for whichever takes strokes */
+  readonly drawing?: { readonly owner: RegionOwner; readonly part: number };
   readonly finished?: FinishedState;
   readonly work?: Work;
   /** the user cancelled; nothing starts by itself until asked for */
@@ -100,6 +125,8 @@ export interface BenchState {
   readonly problems: readonly string[];
   /** files that were read and wait for the others of their drop */
   readonly arriving: readonly Arriving[];
+  /** where pictures went that came to others, until that was seen */
+  readonly placed?: PlacedFrames;
   /** files of this session that could not be read */
   readonly unreadable: number;
   readonly saving: Saving;
@@ -108,16 +135,18 @@ export interface BenchState {
 }
 
 export interface BenchActions {
-  readonly edit: (label: string, edit: Edit, gesture?: string) => void;
+  readonly edit: (label: string, change: Change, gesture?: string) => void;
   readonly undo: () => void;
   readonly redo: () => void;
   readonly go: (change: Partial<Session>) => void;
   readonly draw: (live?: LiveStroke) => void;
-  readonly take: (tool?: ToolInHand) => void;
+  readonly take: (tool?: ToolInHand, drawing?: BenchState['drawing']) => void;
   /** starts again what was cancelled */
   readonly resume: () => void;
   readonly report: (sentence: string) => void;
   readonly dismiss: (sentence: string) => void;
+  /** where pictures went is as it should be */
+  readonly placedSeen: () => void;
   /** a line for the record */
   readonly note: (text: string) => void;
   /** runs something with a progress line and a cancel button; undefined when it was cancelled or failed */
@@ -197,8 +226,9 @@ export function openBench(parts: BenchParts): Bench {
     history: { project, past, future },
     session,
     decoded: {},
-    prepared: {},
-    views: {},
+    merged: {},
+    proxies: {},
+    made: {},
     paused: false,
     problems: [],
     arriving: [],
@@ -274,12 +304,10 @@ export function openBench(parts: BenchParts): Bench {
       state.decoded !== before.decoded ||
       state.paused !== before.paused ||
       state.merged !== before.merged ||
-      state.proxy !== before.proxy ||
+      state.proxies !== before.proxies ||
       state.finished !== before.finished ||
       state.rival !== before.rival ||
-      state.measured !== before.measured ||
-      state.prepared !== before.prepared ||
-      state.views !== before.views ||
+      state.made !== before.made ||
       state.proofed !== before.proofed ||
       state.session.look !== before.session.look ||
       state.session.station !== before.session.station
@@ -291,9 +319,9 @@ export function openBench(parts: BenchParts): Bench {
   const works: { text: string; done: number; cancel: () => void }[] = [];
 
   const actions: BenchActions = {
-    edit: (label, edit, gesture) =>
+    edit: (label, change, gesture) =>
       store.setState((s) => {
-        const history = record(s.history, label, edit, gesture);
+        const history = record(s.history, label, change, gesture);
         if (history === s.history) return s;
         const exceeded = limitExceeded(history.project);
         if (exceeded)
@@ -322,10 +350,11 @@ export function openBench(parts: BenchParts): Bench {
       }),
     go: (change) => store.setState((s) => ({ session: { ...s.session, ...change } })),
     draw: (live) => store.setState({ live }),
-    take: (tool) => store.setState({ tool }),
+    take: (tool, drawing) => store.setState({ tool, drawing }),
     resume: () => store.setState({ paused: false }),
     report,
     dismiss: (sentence) => store.setState((s) => ({ problems: s.problems.filter((p) => p !== sentence) })),
+    placedSeen: () => store.setState({ placed: undefined }),
     note: (text) => store.setState((s) => ({ history: logNote(s.history, text) })),
     during: async (text, run) => {
       const controller = new AbortController();

@@ -1,19 +1,12 @@
 import { cropOf } from '@/core/recipe/cropOf';
+import { setGraph } from '@/core/recipe/setGraph';
+import { baseScope } from '@/core/recipe/project';
 import { remember } from './remember';
 
 /** {@link cropOf}, made anew only when it can have changed: searching it takes longer than a slider may. */
-export const cropInForce = remember(cropOf, ({ fits, frames, set, finish, panorama }) => [
-  fits,
-  frames,
-  set.reference,
-  set.motion,
-  set.region,
-  set.kind,
-  set.other.projection,
-  set.other.border,
-  panorama,
-  finish.ratio,
-  finish.upright,
-  finish.crop,
-  finish.straighten,
-]);
+export const cropInForce = remember(cropOf, (project) => {
+  const scope = baseScope(project);
+  const nodes = scope && setGraph(scope);
+  // how the base's frames lie follows from how they are fitted, and from what was measured of that
+  return [nodes?.merge, project.made, project.geometry];
+});

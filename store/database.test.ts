@@ -15,7 +15,7 @@ import {
   type StoredProject,
   writeJournal,
 } from './database';
-import { rename } from './edits';
+import { rename } from './edits/geometry';
 import { record, startHistory } from './history';
 import { difference } from './keeping/difference';
 import { replayed } from './keeping/journal';

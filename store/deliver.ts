@@ -1,14 +1,17 @@
 import { type PictureKind } from '@/core/codecs/write/encodePicture';
 import { type Metadata } from '@/core/codecs/write/exifBlock';
 import { Problem } from '@/core/proof/problem';
-import { type White } from '@/core/raster/encodedImage';
-import { type Project, referenceOf } from '@/core/recipe/project';
-import { type ViewScene } from '@/core/view/viewScene';
-import { renderFinished } from '@/engine/renderFinished';
-import { type Bench } from './bench';
-import { buildScene } from './buildScene';
+import { type Rectangle } from '@/core/raster/raster';
+import { type PictureScene } from '@/core/view/viewScene';
+import { type EncodedImage, type White } from '@/core/raster/encodedImage';
+import { baseScope, type Project, referenceOf } from '@/core/recipe/project';
+import { renderPicture } from '@/engine/renderPicture';
+import { activeScope } from './activeSet';
+import { type Bench, type BenchState } from './bench';
+import { buildPicture, drawnGraph, pictureScene } from './buildScene';
 import { cropInForce } from './cropInForce';
-import { evened } from './preparedFrames';
+import { mergedNow } from './madePixels';
+import { upToDate } from './stages/finishStage';
 
 /** How a finished picture leaves. */
 export type DeliveryKind = 'png' | 'tiff' | 'float' | 'jpeg' | 'exr' | 'layers' | 'radiance';
@@ -58,37 +61,64 @@ export function fileStem(title: string): string {
   return stem.slice(0, 60) || 'picture';
 }
 
+function referenceOfBase(project: Project) {
+  const scope = baseScope(project);
+  return scope && referenceOf(scope);
+}
+
 function metadataOf(project: Project, disclosed: boolean): Metadata {
-  return { facts: referenceOf(project)?.facts, title: project.title, disclosed };
+  return { facts: referenceOfBase(project)?.facts, title: project.title, disclosed };
+}
+
+/** The picture as the recipe now asks for it, and its crop. @throws Problem while it is not all made */
+function wholePicture(state: BenchState): { readonly picture: PictureScene; readonly crop: Rectangle } {
+  const { project } = state.history;
+  const built = upToDate(state, project);
+  const [picture, crop] = [built && pictureScene(built), cropInForce(project)];
+  if (!picture || !crop)
+    throw new Problem('The picture is not merged as it stands. Wait for the merge, or start it again.');
+  return { picture, crop };
+}
+
+/** The finished picture, cropped, at full size or halved so many times. */
+export function finishedPicture(
+  { pool, store }: Pick<Bench, 'pool' | 'store'>,
+  white: White,
+  level: number,
+): Promise<EncodedImage> {
+  const { picture, crop } = wholePicture(store.getState());
+  return renderPicture(pool, picture, picture.finished, crop, white, level);
+}
+
+/** Size of the finished picture. @throws Problem while it is not all made */
+export function finishedSize({ store }: Pick<Bench, 'store'>): Rectangle {
+  return wholePicture(store.getState()).crop;
 }
 
 /** Renders the finished picture at full size and encodes it. Undefined when it was cancelled or failed. */
 export function deliver(bench: Bench, delivery: Delivery): Promise<OutFile | undefined> {
   const { pool, store, actions } = bench;
   return actions.during('Delivering the picture', async (signal, progress) => {
-    const { history, decoded, merged, prepared } = store.getState();
-    const { project } = history;
-    const scene = buildScene(project, decoded, merged?.scene, { prepared: evened(project, prepared) });
-    const crop = cropInForce(project);
-    if (!scene || !crop || !merged)
-      throw new Problem('There is no merged picture to deliver yet. Wait for the merge, or start it again.');
+    const state = store.getState();
+    const { project } = state.history;
+    const { picture, crop } = wholePicture(state);
     const form = FORMS[delivery.kind];
     const metadata = metadataOf(project, delivery.disclosed);
     const stem = `${fileStem(project.title)}${delivery.kind === 'radiance' ? '-radiance' : ''}`;
     const name = `${stem}.${form.ending}`;
-    const { radiance } = merged;
+    const radiance = radianceMap(state);
     if (delivery.kind === 'radiance' && !radiance)
       throw new Problem('There is no radiance map. Choose the radiance merge under Merge first.');
     const image =
       delivery.kind === 'radiance' && radiance
         ? radiance
-        : await renderFinished(pool, scene, crop, form.white, 0, {
+        : await renderPicture(pool, picture, picture.finished, crop, form.white, 0, {
             signal,
             onProgress: (d) => progress(0.7 * d),
           });
     const bytes =
       delivery.kind === 'layers'
-        ? await layered(bench, scene, project, image, crop, signal)
+        ? await layered(bench, project, image, crop, signal)
         : await pool.run((tasks) => tasks.encode(image, form.encoder, metadata, delivery.quality), {
             signal,
           });
@@ -98,22 +128,33 @@ export function deliver(bench: Bench, delivery: Delivery): Promise<OutFile | und
   });
 }
 
+/** The radiance map of the set that is worked on, where it is one and as the recipe asks for it. */
+function radianceMap(state: BenchState): EncodedImage | undefined {
+  const scope = activeScope(state);
+  const merged = scope && mergedNow(state, scope);
+  return merged?.toneBase ? merged.scene.levels[0] : undefined;
+}
+
+/** A layered file: the outermost layers, each by itself with everything that is done to the whole. */
 async function layered(
-  { pool }: Bench,
-  scene: ViewScene,
+  { pool, store }: Bench,
   project: Project,
-  image: Awaited<ReturnType<typeof renderFinished>>,
+  image: EncodedImage,
   crop: { readonly x: number; readonly y: number },
   signal: AbortSignal,
 ): Promise<Uint8Array> {
   const area = { x: Math.ceil(crop.x), y: Math.ceil(crop.y), width: image.width, height: image.height };
   const layers = await Promise.all(
     project.layers
-      .filter((l) => l.visible)
-      .map(async ({ id, name, opacity, blend, visible }) => ({
-        ...{ name, opacity, blend, visible },
-        data: await pool.run((tasks) => tasks.layerPicture(scene, id, area), { signal }),
-      })),
+      .filter((l) => l.shown)
+      .map(async ({ id, name, opacity, blend, shown }) => {
+        const built = buildPicture(store.getState(), project, { alone: id });
+        const node = built?.compiled.finished;
+        const drawn = built && node !== undefined ? drawnGraph(built, [node]) : undefined;
+        if (!drawn || node === undefined) throw new Problem(`Layer “${name}” cannot be drawn by itself yet.`);
+        const data = await pool.run((tasks) => tasks.layerPicture(drawn, node, area), { signal });
+        return { name, opacity, blend, visible: shown, data };
+      }),
   );
   return pool.run((tasks) => tasks.openRaster(layers, image), { signal });
 }

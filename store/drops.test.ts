@@ -5,12 +5,12 @@ import { encodedGain } from '@/core/raster/encodedGain';
 import { emptyProject, type Project } from '@/core/recipe/project';
 import { nodePlatform } from '@/engine/nodePlatform';
 import { type Tasks } from '@/engine/tasks';
-import { heldOriginals } from '@/tests/heldOriginals';
+import { memoryOriginals } from '@/store/keeping/memoryOriginals';
 import { inlinePool } from '@/tests/inlinePool';
 import { paint, waves } from '@/tests/paint';
 import { addFiles } from './addFiles';
 import { type Bench, openBench } from './bench';
-import { removeFrame, setUsed } from './edits';
+import { removeFrame, setUsed } from './edits/sets';
 import { START } from './session';
 
 const { encodeJpeg: encode } = nodePlatform();
@@ -26,7 +26,7 @@ function bench(kept = new Map<string, Uint8Array>(), wrap?: (tasks: Tasks) => Ta
   const stored = { id: 'p', changed: project.changed, project, session: START, past: [], future: [] };
   const made = openBench({
     ...{ pool: inlinePool(2, wrap), stored, save: () => Promise.resolve() },
-    originals: heldOriginals(kept),
+    originals: memoryOriginals(kept),
   });
   open.push(made);
   return made;

@@ -54,7 +54,12 @@ export async function importProject(
       id: own.id,
       changed: own.changed,
       project: own,
-      session: { ...START, station: 'merge', look: 'result', frame: own.set.reference },
+      session: {
+        ...START,
+        station: 'merge',
+        look: 'result',
+        frame: own.sets.find((s) => s.id === own.base)?.reference ?? '',
+      },
       past: [],
       future: [],
     };

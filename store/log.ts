@@ -1,4 +1,5 @@
 import { type Finding } from '@/core/proof/finding';
+import { contentHash } from '@/core/graph/contentHash';
 import { plainText } from '@/core/recipe/plainText';
 import { type LoggedFinding, type LogEntry } from '@/core/recipe/project';
 import { type Settings, settingsOf } from '@/core/recipe/settings';
@@ -41,44 +42,58 @@ export function logMade(
   return addLine(history, { text, seconds: Math.round(seconds * 100) / 100, findings: logged(findings) });
 }
 
-/** The step whose settings an edit may have changed: the part of the recipe that is another one now. */
-function changedStep(before: History, after: History): Settings['of'] | undefined {
+/** The step whose settings an edit may have changed, and the set that it changed: the part of the recipe that is another one now. */
+function changedStep(before: History, after: History): Settings | undefined {
   const [a, b] = [before.project, after.project];
-  if (a.set.motion !== b.set.motion) return 'fit';
-  if (
-    a.set.merge !== b.set.merge ||
-    a.set.method !== b.set.method ||
-    a.set.tone !== b.set.tone ||
-    a.set.response !== b.set.response
-  )
-    return 'merge';
-  if (a.match !== b.match) return 'match';
-  const [f, g] = [a.finish, b.finish];
-  if (f.exposure !== g.exposure || f.noise !== g.noise || f.sharpen !== g.sharpen || f.ratio !== g.ratio)
-    return 'finish';
-  return undefined;
+  for (const set of b.sets) {
+    const old = a.sets.find((s) => s.id === set.id);
+    if (!old || old === set) continue;
+    if (old.motion !== set.motion) return settingsOf(b, set, 'fit');
+    const toned = (edits: typeof set.edits): unknown => edits.find((e) => e.kind === 'toneMap');
+    if (
+      old.merge !== set.merge ||
+      old.method !== set.method ||
+      old.response !== set.response ||
+      toned(old.edits) !== toned(set.edits)
+    )
+      return settingsOf(b, set, 'merge');
+    if (old.edits !== set.edits) return settingsOf(b, set, 'match');
+  }
+  const base = b.sets.find((s) => s.id === b.base);
+  if (!base) return undefined;
+  if (a.edits !== b.edits) {
+    const late = (edits: typeof b.edits): string =>
+      edits
+        .filter((e) => isFinish(e.kind))
+        .map((e) => contentHash(e))
+        .join();
+    return settingsOf(b, base, late(a.edits) === late(b.edits) ? 'match' : 'finish');
+  }
+  return a.geometry.ratio !== b.geometry.ratio ? settingsOf(b, base, 'finish') : undefined;
 }
+
+const isFinish = (kind: string): boolean => kind === 'noise' || kind === 'exposure' || kind === 'sharpen';
 
 /** Records an edit with the settings it led to and the time since the step before. */
 export function logEdit(before: History, after: History, text: string): History {
-  const of = changedStep(before, after);
+  const settings = changedStep(before, after);
   const last = after.project.log[after.project.log.length - 1];
   const spent = last ? (Date.now() - Date.parse(last.time)) / 1000 : NaN;
   return addLine(after, {
     text,
     ...(spent >= 0 && spent <= LONGEST_STEP ? { seconds: Math.round(spent * 10) / 10 } : {}),
-    ...(of ? { settings: settingsOf(after.project, of) } : {}),
+    ...(settings ? { settings } : {}),
   });
 }
 
 /** The last line again, for a gesture that went on: its settings follow. */
 export function logJoined(before: History, after: History): History {
-  const of = changedStep(before, after);
-  if (!of) return after;
+  const settings = changedStep(before, after);
+  if (!settings) return after;
   return amend(after, (project) => {
     const last = project.log[project.log.length - 1];
     if (!last?.settings) return project;
-    return { ...project, log: [...project.log.slice(0, -1), { ...last, settings: settingsOf(project, of) }] };
+    return { ...project, log: [...project.log.slice(0, -1), { ...last, settings }] };
   });
 }
 

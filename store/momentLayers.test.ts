@@ -1,7 +1,7 @@
 import { describe, expect, test } from '@jest/globals';
 import { produce } from 'immer';
-import { evaluateMask } from '@/core/mask/evaluateMask';
 import { emptyImage } from '@/core/raster/encodedImage';
+import { regionPlane } from '@/tests/regionPlane';
 import { sampleProject } from '@/tests/sampleProject';
 import { type MergedState } from './bench';
 import { momentLayers } from './momentLayers';
@@ -28,14 +28,15 @@ function mergedHalf(): MergedState {
 }
 
 describe('moments as layers', () => {
-  const made = produce(sampleProject({ kind: 'moments' }), momentLayers(mergedHalf()));
+  const made = produce(sampleProject({ kind: 'moments' }), momentLayers('set', mergedHalf()));
 
   test('the reference is the ground; a moment that makes nothing gets no layer', () =>
     expect(made.layers.map((l) => l.id)).toEqual(['merge', 'moment-mid', 'moment-light']));
 
   test('the strokes reveal what the merge took, softly, and leave the rest', () => {
-    const [mask] = made.layers.slice(-1).map((l) => l.mask);
-    const plane = evaluateMask(mask, { longEdge: W, level: 0, x: 0, y: 0, width: W, height: H });
+    const [where] = made.layers.slice(-1).map((l) => l.where);
+    if (typeof where !== 'object') throw new Error('shown everywhere');
+    const plane = regionPlane(where, W, H);
     const mean = (x0: number, x1: number): number => {
       let sum = 0;
       for (let y = 40; y < H - 40; y++) for (let x = x0; x < x1; x++) sum += plane[y * W + x];
@@ -46,7 +47,7 @@ describe('moments as layers', () => {
   });
 
   test('laying them out again replaces what was laid out before', () => {
-    const again = produce(made, momentLayers(mergedHalf()));
+    const again = produce(made, momentLayers('set', mergedHalf()));
     expect(again.layers).toHaveLength(3);
   });
 });

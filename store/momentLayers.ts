@@ -1,54 +1,52 @@
-import { PLAIN_MASK } from '@/core/mask/mask';
+import { type Layer, PLAIN_LAYER } from '@/core/layers/layer';
 import { type Stroke } from '@/core/mask/stroke';
-import { NO_ADJUST } from '@/core/match/adjust';
-import { type Layer } from '@/core/layers/layer';
+import { EVERYWHERE, type Region } from '@/core/region/region';
 import { type MergedState } from './bench';
-import { type Edit } from './edits';
+import { type Change, setOf } from './edits/drafts';
 
 /** rows of dabs that paint a part, each this share of the long edge apart */
 const ROW = 0.022;
 /** share of a place that a moment must have to be painted there */
 const SHARE = 140;
 
+/** Where a moment is shown: where strokes reveal it. */
+const revealed = (id: string, strokes: readonly Stroke[]): Region => ({
+  ...EVERYWHERE,
+  id: `${id}-where`,
+  name: '',
+  parts: [{ how: 'add', part: { kind: 'strokes', settings: { strokes } }, turned: false, on: true }],
+});
+
 /**
  * Lays the moments of a merge out as layers to paint on: each moment besides the reference becomes a hidden layer over the reference,
  * revealed by soft strokes where the merge took it.
  */
 export const momentLayers =
-  ({ scene }: MergedState): Edit =>
+  (set: string, { scene }: MergedState): Change =>
   (draft) => {
+    const reference = setOf(draft, set)?.reference;
     const { width, height } = scene.levels[0];
     const longEdge = Math.max(width, height);
-    const made = scene.frames.flatMap((id, f): Layer[] => {
-      const frame = draft.frames.find((own) => own.id === id);
-      if (!frame || id === draft.set.reference) return [];
-      const strokes = strokesOver(scene.shares[f], width, height, longEdge);
-      if (strokes.length === 0) return [];
-      return [
-        {
-          id: `moment-${id}`,
-          name: frame.file.replace(/\.[^.]+$/, ''),
-          source: { kind: 'frame', frame: id },
-          visible: true,
-          opacity: 1,
-          blend: 'normal',
-          stops: 0,
-          mask: { ...PLAIN_MASK, base: 'hidden', strokes },
-          adjust: NO_ADJUST,
-        },
-      ];
+    const layerOf = (frame: string, name: string, where?: Region): Layer => ({
+      ...PLAIN_LAYER,
+      id: `moment-${frame}`,
+      name,
+      kind: 'picture',
+      source: { kind: 'frame', frame },
+      ...(where ? { where } : {}),
     });
-    const reference = draft.frames.find((f) => f.id === draft.set.reference);
-    if (!reference || made.length === 0) return;
-    const ground: Layer = {
-      ...made[0],
-      id: `moment-${reference.id}`,
-      name: `${reference.file.replace(/\.[^.]+$/, '')}, ground`,
-      source: { kind: 'frame', frame: reference.id },
-      mask: { ...PLAIN_MASK, base: 'shown', strokes: [] },
-    };
+    const nameOf = (id: string): string | undefined =>
+      draft.frames.find((f) => f.id === id)?.file.replace(/\.[^.]+$/, '');
+    const made = scene.frames.flatMap((id, f): Layer[] => {
+      const name = nameOf(id);
+      if (name === undefined || id === reference) return [];
+      const strokes = strokesOver(scene.shares[f], width, height, longEdge);
+      return strokes.length === 0 ? [] : [layerOf(id, name, revealed(`moment-${id}`, strokes))];
+    });
+    const ground = reference === undefined ? undefined : nameOf(reference);
+    if (reference === undefined || ground === undefined || made.length === 0) return;
     const kept = draft.layers.filter((l) => !l.id.startsWith('moment-'));
-    draft.layers = [...kept, ground, ...made] as typeof draft.layers;
+    draft.layers = [...kept, layerOf(reference, `${ground}, ground`), ...made] as typeof draft.layers;
   };
 
 /** Strokes along rows wherever a moment makes the picture. */

@@ -1,8 +1,9 @@
 import { expect, test } from '@jest/globals';
+import { exposed } from '@/tests/exposed';
 import { poolThat } from '@/tests/poolThat';
 import { sampleDecoded, sampleProject } from '@/tests/sampleProject';
 import { type Bench, openBench } from './bench';
-import { setFinish, setHow, setUsed } from './edits';
+import { setHow, setUsed } from './edits/sets';
 import { START } from './session';
 
 /** Work that was asked of the workers, to be answered by hand. */
@@ -40,7 +41,7 @@ const soon = (): Promise<void> => new Promise((resolve) => setTimeout(resolve, 5
 test('the next stage begins once the screen has drawn what changed, and once for many changes', async () => {
   const { made, asked, draw } = bench();
   made.store.setState({ decoded: sampleDecoded() });
-  made.actions.edit('Exposure', setFinish({ exposure: 1 }));
+  made.actions.edit('Exposure', exposed(1));
   await soon();
   expect(asked).toHaveLength(0);
   draw();
@@ -57,7 +58,7 @@ test('the next stage begins once the screen has drawn what changed, and once for
 
 test('what workers tell changes the bench calmly, an edit by hand at once', async () => {
   const { made, draw, calm } = bench();
-  made.actions.edit('Exposure', setFinish({ exposure: 1 }));
+  made.actions.edit('Exposure', exposed(1));
   expect(calm.count).toBe(0);
   made.store.setState({ decoded: sampleDecoded() });
   draw();
@@ -70,7 +71,7 @@ test('what workers tell changes the bench calmly, an edit by hand at once', asyn
 test('a result that is no longer asked for is not taken, though the screen has not drawn yet', async () => {
   const { made, asked, draw } = bench();
   // balance is measured before anything else
-  made.actions.edit('White balance evened out', setHow({ prepare: { balance: 'even' } }));
+  made.actions.edit('White balance evened out', setHow('set', { prepare: { balance: 'even' } }));
   made.store.setState({ decoded: sampleDecoded() });
   draw();
   await soon();
@@ -78,7 +79,7 @@ test('a result that is no longer asked for is not taken, though the screen has n
   made.actions.edit('Left out dark.jpg', setUsed('dark', false));
   asked[0].answer({ balance: [], stops: [], dust: [] });
   await soon();
-  expect(made.store.getState().measured).toBeUndefined();
+  expect(made.store.getState().made).toEqual({});
   // and what is asked for now is being made
   expect(asked).toHaveLength(2);
   await made.actions.close();

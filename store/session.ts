@@ -1,4 +1,5 @@
-import { type AdjustTarget } from './edits';
+import { FIRST_LAYER } from '@/core/recipe/project';
+import { type EditOwner } from './edits/list';
 
 /** What the table shows. */
 export type Look =
@@ -21,8 +22,8 @@ export const STATIONS = ['frames', 'fit', 'merge', 'layers', 'match', 'finish', 
 
 export type Station = (typeof STATIONS)[number];
 
-/** Steps whose work can be left out to compare. */
-export type BeforeStep = 'fit' | 'layers' | 'match' | 'finish';
+/** What can be left out to compare: the work of a step, or the edit that is open. */
+export type BeforeStep = 'fit' | 'layers' | 'match' | 'finish' | 'edit';
 
 /** Where on the picture the table is: screen pixels a full-size pixel and the full-size pixel in the middle; undefined fits all. */
 export interface Viewport {
@@ -47,6 +48,14 @@ export interface Session {
   readonly frame: string;
   /** chosen layer */
   readonly layer: string;
+  /** the set that is worked on; the picture's base when empty */
+  readonly set: string;
+  /** the only layer that is shown, to look at it; empty for all */
+  readonly solo: string;
+  /** what of the chosen layer the panel shows */
+  readonly layerPart: 'where' | 'place' | 'edits' | 'versions';
+  /** the edit whose settings and region are open, empty for none */
+  readonly edit: string;
   readonly viewport?: Viewport;
   readonly brush: Brush;
   /** strength of the residual view */
@@ -54,14 +63,18 @@ export interface Session {
   /** the step before which the picture is shown, for before and after */
   readonly before: BeforeStep;
   /** what Match changes */
-  readonly target: AdjustTarget;
+  readonly target: EditOwner;
 }
 
 export const START: Session = {
   station: 'frames',
   look: 'shot',
   frame: '',
-  layer: 'merge',
+  layer: FIRST_LAYER,
+  set: '',
+  solo: '',
+  layerPart: 'where',
+  edit: '',
   brush: { action: 'reveal', size: 0.08, softness: 1, flow: 1 },
   gain: 8,
   before: 'fit',

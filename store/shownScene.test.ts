@@ -1,20 +1,28 @@
 import { describe, expect, test } from '@jest/globals';
-import { type Draft } from 'immer';
-import { type Project } from '@/core/recipe/project';
+import { exposed } from '@/tests/exposed';
 import { benchOf } from '@/tests/testBench';
-import { sampleDecoded, sampleProject } from '@/tests/sampleProject';
-import { addStroke, setFinish } from './edits';
+import { sampleDecoded, sampleFrame, sampleProject } from '@/tests/sampleProject';
+import { type BuiltPicture } from './buildScene';
+import { addFrameLayer } from './edits/layers';
+import { addStroke } from './edits/regions';
 
 const stroke = { action: 'reveal', size: 0.1, softness: 0.5, flow: 1, points: [[0.1, 0.1, 1]] } as const;
+/** as the nodes keep it: points in one array */
+const drawn = { ...stroke, points: Float64Array.of(0.1, 0.1, 1) };
+const OWNER = { kind: 'layer', layer: 'l1' } as const;
 const touched = { x: 30, y: 40, width: 50, height: 60 };
+
+const nodesOf = (built?: BuiltPicture) => [...(built?.compiled.graph.values() ?? [])];
+const kindsOf = (built?: BuiltPicture): string[] => nodesOf(built).map((n) => n.kind);
+/** Strokes that the picture is made with. */
+const strokesOf = (built?: BuiltPicture): unknown[] =>
+  nodesOf(built).flatMap((n) => (n.kind === 'paintStrokes' ? (n.settings as { strokes: [] }).strokes : []));
 
 /** A bench with decoded frames and a layer, and what it shows now. */
 function bench() {
   const made = benchOf(sampleProject());
   made.store.setState({ decoded: sampleDecoded() });
-  made.actions.edit('Layer', (draft: Draft<Project>) => {
-    draft.layers.push({ ...draft.layers[0], id: 'l1', source: { kind: 'frame', frame: 'dark' } });
-  });
+  made.actions.edit('Layer', addFrameLayer('l1', sampleFrame('dark', -2)));
   return { ...made, now: () => made.shown(made.store.getState()) };
 }
 
@@ -30,41 +38,41 @@ describe('what a change of the state has changed of the picture', () => {
   test('an edit: all of it', () => {
     const { actions, now } = bench();
     const before = now();
-    actions.edit('Exposure', setFinish({ exposure: 1 }));
+    actions.edit('Exposure', exposed(1));
     expect(now().scene).not.toBe(before.scene);
-    expect(now().scene?.finish.exposure).toBe(1);
+    expect(kindsOf(now().built)).toContain('expose');
     expect(now().dirty).toBeUndefined();
   });
 
   test('a stroke: what it touched last, also when it becomes a step of the history', () => {
     const { actions, now, store } = bench();
     now();
-    actions.draw({ layer: 'l1', stroke, touched });
+    actions.draw({ owner: OWNER, stroke, touched });
     expect(now().dirty).toEqual(touched);
-    expect(now().scene?.layers.find((l) => l.id === 'l1')?.mask.strokes).toEqual([stroke]);
-    actions.edit('Revealed', addStroke('l1', stroke));
+    expect(strokesOf(now().built)).toEqual([drawn]);
+    actions.edit('Revealed', addStroke(OWNER, stroke));
     expect(store.getState().live).toBeUndefined();
     expect(now().dirty).toEqual(touched);
-    expect(now().scene?.layers.find((l) => l.id === 'l1')?.mask.strokes).toEqual([stroke]);
+    expect(strokesOf(now().built)).toEqual([drawn]);
     // and the next edit is about all of the picture again
-    actions.edit('Exposure', setFinish({ exposure: 1 }));
+    actions.edit('Exposure', exposed(1));
     expect(now().dirty).toBeUndefined();
   });
 
   test('a stroke that is given up: all of it', () => {
     const { actions, now } = bench();
     now();
-    actions.draw({ layer: 'l1', stroke, touched });
+    actions.draw({ owner: OWNER, stroke, touched });
     now();
     actions.draw(undefined);
     expect(now().dirty).toBeUndefined();
-    expect(now().scene?.layers.find((l) => l.id === 'l1')?.mask.strokes).toEqual([]);
+    expect(strokesOf(now().built)).toEqual([]);
   });
 
   test('other pixels: all of it', () => {
     const { actions, now, store } = bench();
     now();
-    actions.draw({ layer: 'l1', stroke, touched });
+    actions.draw({ owner: OWNER, stroke, touched });
     store.setState({ decoded: sampleDecoded() });
     expect(now().dirty).toBeUndefined();
   });

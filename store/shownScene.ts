@@ -1,37 +1,78 @@
+import { produce } from 'immer';
+import { type CompiledPicture } from '@/core/graph/compile';
 import { type Rectangle } from '@/core/raster/raster';
-import { type SceneMerge, type ViewScene } from '@/core/view/viewScene';
+import { type FrameSet, type Project } from '@/core/recipe/project';
+import { type DrawnGraph, type ViewScene } from '@/core/view/viewScene';
+import { activeScope } from './activeSet';
 import { type BenchState } from './bench';
-import { buildScene } from './buildScene';
-import { evened } from './preparedFrames';
-import { shownMerge } from './proxyStage';
+import { type BuiltPicture, buildPicture, drawnGraph, pictureScene, setScene } from './buildScene';
+import { addStroke } from './edits/regions';
+import { type BeforeStep, type Session, type Station } from './session';
+import { mergedBy, onlyLayer, withoutEdit, withoutStep } from './variants';
 
-/** The scene of the bench's state, and the only part of the picture that differs from the one before, where that is known. */
+/** What the bench's state shows, and the only part of the picture that differs from what was shown before, where that is known. */
 export interface ShownScene {
   readonly scene: ViewScene | undefined;
+  readonly built?: BuiltPicture;
+  /** the node of the picture without the work of a step, on the grid of the result or the finished one; undefined while it cannot be drawn */
+  readonly before?: { readonly result: string; readonly finished: string };
+  /** the set's picture merged as it is, and the other way, before its edits; while both are looked at */
+  readonly methods?: { readonly own: string; readonly rival?: string };
   /** pixel edges of the picture */
   readonly dirty?: Rectangle;
 }
 
-type Inputs = Pick<BenchState, 'decoded' | 'prepared' | 'views' | 'live'> & {
-  readonly project: BenchState['history']['project'];
-  readonly merge: SceneMerge | undefined;
-  readonly rival: SceneMerge | undefined;
+type Inputs = Pick<BenchState, 'decoded' | 'made' | 'merged' | 'proxies' | 'rival' | 'live'> & {
+  readonly project: Project;
+  readonly scope: ReturnType<typeof activeScope>;
+  readonly solo: string;
+  readonly step: BeforeStep | undefined;
+  /** the edit that is left out, where one is */
+  readonly edit: string;
+  readonly methods: boolean;
 };
 
 const inputsOf = (state: BenchState): Inputs => ({
   project: state.history.project,
   decoded: state.decoded,
-  merge: shownMerge(state),
-  rival: state.rival?.scene,
-  prepared: state.prepared,
-  views: state.views,
+  made: state.made,
+  merged: state.merged,
+  proxies: state.proxies,
+  rival: state.rival,
   live: state.live,
+  scope: activeScope(state),
+  solo: state.session.solo,
+  step: state.session.look === 'before' ? beforeStep(state.session) : undefined,
+  edit: state.session.look === 'before' && state.session.before === 'edit' ? state.session.edit : '',
+  methods: state.session.look === 'methods',
 });
+
+const PIXELS = [
+  'decoded',
+  'merged',
+  'proxies',
+  'rival',
+  'made',
+  'scope',
+  'solo',
+  'step',
+  'edit',
+  'methods',
+] as const;
 
 const alike = (a: Inputs, b: Inputs, names: readonly (keyof Inputs)[]): boolean =>
   names.every((name) => a[name] === b[name]);
 
-const PIXELS = ['decoded', 'merge', 'rival', 'prepared', 'views'] as const;
+/** The step that “before” leaves out where the station does not ask which. */
+const OWN_STEP: Readonly<Partial<Record<Station, BeforeStep>>> = {
+  layers: 'layers',
+  match: 'match',
+  finish: 'finish',
+};
+
+/** What “before” leaves out: the open edit where that is asked for, else the station's own step, else the one that was chosen. */
+const beforeStep = ({ before, station }: Session): BeforeStep =>
+  before === 'edit' ? before : (OWN_STEP[station] ?? before);
 
 /** What a change of the state has changed of the picture: a stroke only what its last movement touched, everything else the whole. */
 function dirtyOf(before: Inputs, now: Inputs): Rectangle | undefined {
@@ -41,6 +82,93 @@ function dirtyOf(before: Inputs, now: Inputs): Rectangle | undefined {
   return before.live && before.project !== now.project ? before.live.touched : undefined;
 }
 
+/** The recipe as it is shown: with the stroke that is being drawn, or one layer alone. */
+function shownProject({ project, live, solo }: Inputs): Project {
+  const drawn = live
+    ? produce(project, (draft) => {
+        addStroke(live.owner, live.stroke)(draft);
+      })
+    : project;
+  return solo ? onlyLayer(drawn, solo) : drawn;
+}
+
+/** The recipe without what is compared; undefined where that is the reference as it was shot. */
+function withoutIt(project: Project, { step, edit }: Inputs): Project | undefined {
+  switch (step) {
+    case undefined:
+    case 'fit':
+      return undefined;
+    case 'edit':
+      return withoutEdit(project, edit);
+    default:
+      return withoutStep(project, step);
+  }
+}
+
+/** Several graphs as one: nodes are known by what they say. */
+const joined = <T extends DrawnGraph>(first: T, ...others: readonly (DrawnGraph | undefined)[]): T => ({
+  ...first,
+  nodes: new Map([first, ...others].flatMap((g) => (g ? [...g.nodes] : []))),
+  made: new Map([first, ...others].flatMap((g) => (g ? [...g.made] : []))),
+});
+
+function shownOf(inputs: Inputs): Omit<ShownScene, 'dirty'> {
+  const { scope, methods } = inputs;
+  const project = shownProject(inputs);
+  const set = scope && setScene(inputs, project, scope);
+  const built = buildPicture(inputs, project);
+  if (!set || !built || !scope) return { scene: undefined };
+  const { compiled } = built;
+  const variant = withoutIt(project, inputs);
+  const earlier = variant && buildPicture(inputs, variant);
+  const old = earlier && drawnGraph(earlier, [earlier.compiled.result, earlier.compiled.finished]);
+  const ways = methods ? bothWays(inputs, project, scope.set) : undefined;
+  const picture = pictureScene(built, masksOf(compiled));
+  return {
+    built,
+    scene: {
+      width: compiled.width,
+      height: compiled.height,
+      set,
+      ...(picture ? { picture: old || ways ? joined(picture, old, ways?.drawn) : picture } : {}),
+    },
+    ...(old && earlier
+      ? { before: { result: earlier.compiled.result, finished: earlier.compiled.finished } }
+      : {}),
+    ...(ways ? { methods: ways.methods } : {}),
+  };
+}
+
+/** A set merged as it is and the other way, as pictures of their own. */
+function bothWays(
+  inputs: Inputs,
+  project: Project,
+  { id, method }: FrameSet,
+):
+  | { readonly drawn: DrawnGraph; readonly methods: { readonly own: string; readonly rival?: string } }
+  | undefined {
+  const alone = { ...project, base: id };
+  const pictureOf = (of: Project): { readonly node: string; readonly drawn: DrawnGraph } | undefined => {
+    const built = buildPicture(inputs, of);
+    const drawn = built && drawnGraph(built, [built.compiled.base]);
+    return drawn && { node: built.compiled.base, drawn };
+  };
+  const own = pictureOf(alone);
+  if (!own) return undefined;
+  const rival = inputs.rival
+    ? pictureOf(mergedBy(alone, id, method === 'fusion' ? 'radiance' : 'fusion'))
+    : undefined;
+  return {
+    drawn: rival ? joined(own.drawn, rival.drawn) : own.drawn,
+    methods: { own: own.node, ...(rival ? { rival: rival.node } : {}) },
+  };
+}
+
+/** Masks that may be looked at. */
+function masksOf({ layers, edits }: CompiledPicture): string[] {
+  return [...layers, ...edits.values()].flatMap(({ mask }) => (mask === undefined ? [] : [mask]));
+}
+
 /** Follows the states of a bench, one after the other; the same scene comes back as long as nothing that it is made from has changed. */
 export function followScene(): (state: BenchState) => ShownScene {
   let before: Inputs | undefined;
@@ -48,11 +176,7 @@ export function followScene(): (state: BenchState) => ShownScene {
   return (state) => {
     const now = inputsOf(state);
     if (before && alike(before, now, [...PIXELS, 'project', 'live'])) return shown;
-    const { project, decoded, merge, rival, prepared, views, live } = now;
-    shown = {
-      scene: buildScene(project, decoded, merge, { live, rival, prepared: evened(project, prepared), views }),
-      dirty: before && dirtyOf(before, now),
-    };
+    shown = { ...shownOf(now), dirty: before && dirtyOf(before, now) };
     before = now;
     return shown;
   };

@@ -1,26 +1,31 @@
 import { invert, type Matrix3, transform } from '@/core/raster/matrix3';
 import { straightenOf } from '@/core/recipe/cropOf';
 import { type SetMeasures } from '@/core/capture/setMeasures';
-import { adjusts as changes, NO_ADJUST } from '@/core/match/adjust';
-import { adjustCodes } from '@/core/match/adjustPlanes';
-import { castOf } from '@/core/match/neutralOf';
+import { type Edit } from '@/core/edits/edit';
+import { balancedCodes, castOf } from '@/core/edits/neutral/neutralOf';
+import { changes } from '@/core/edits/ranked';
 import { frameFindings } from '@/core/capture/frameFindings';
 import { sharedByAll } from '@/core/finish/commonRectangle';
 import { turnFindings } from '@/core/merge/panorama/panoramaFindings';
 import { type Finding, judge, worstFinding } from '@/core/proof/finding';
 import { type LimitId } from '@/core/proof/limits';
 import {
+  baseScope,
   fitOf,
   inOrder,
   type Frame,
   mergedFrames,
-  mergeKey,
+  panoramaOf,
   type Project,
   referenceOf,
+  setScope,
+  type SetScope,
 } from '@/core/recipe/project';
+import { allLayers } from '@/core/layers/layer';
 import { fitFindings, worstPlace } from '@/core/register/fitFindings';
+import { activeScope } from './activeSet';
 import { type BenchState } from './bench';
-import { measureKey } from './measureKey';
+import { measuresOf, mergedNow } from './madePixels';
 import { remember } from './remember';
 import { type Station } from './session';
 
@@ -31,20 +36,21 @@ export interface ShownFinding extends Finding {
 
 export type FindingSource = Pick<
   BenchState,
-  'history' | 'unreadable' | 'merged' | 'finished' | 'measured' | 'proofed'
+  'history' | 'session' | 'unreadable' | 'merged' | 'finished' | 'made' | 'proofed'
 >;
 
 /** Findings of a station; undefined while its step has not been made. */
 export function stationFindings(state: FindingSource, station: Station): readonly ShownFinding[] | undefined {
   const { project } = state.history;
-  if (project.frames.length === 0) return undefined;
+  const scope = activeScope(state);
+  if (project.frames.length === 0 || !scope) return undefined;
   switch (station) {
     case 'frames':
-      return findingsOfFrames(state);
+      return findingsOfFrames({ scope, unreadable: state.unreadable, measures: measuresOf(state, scope) });
     case 'fit':
-      return findingsOfFit(project);
+      return findingsOfFit(scope);
     case 'merge':
-      return state.merged && state.merged.key === mergeKey(project) ? state.merged.findings : undefined;
+      return mergedNow(state, scope)?.findings;
     case 'layers':
       return findingsOfLayers(project, state.proofed?.made);
     case 'match':
@@ -56,34 +62,22 @@ export function stationFindings(state: FindingSource, station: Station): readonl
   }
 }
 
-export const findingsOfFit = remember(fitFindingsOf, ({ fits, frames, set, panorama }: Project) => [
-  panorama,
-  set.kind,
-  fits,
-  frames,
-  set.reference,
-  set.motion,
-  set.region,
-]);
+export const findingsOfFit = remember(fitFindingsOf, (scope: SetScope) => [scope]);
 
-function fitFindingsOf(project: Project): readonly Finding[] | undefined {
-  const reference = referenceOf(project);
-  const used = inOrder(project).filter((f) => f.used);
+function fitFindingsOf(scope: SetScope): readonly Finding[] | undefined {
+  const reference = referenceOf(scope);
+  const used = inOrder(scope).filter((f) => f.used);
   const frames = used.flatMap((frame) => {
-    const registration = fitOf(project, frame);
+    const registration = fitOf(scope, frame);
     return registration ? [{ name: frame.file, registration, isReference: frame.id === reference?.id }] : [];
   });
   if (!reference || frames.length < used.length) return undefined;
-  const { panorama } = project;
-  if (project.set.kind === 'panorama')
-    return (
-      panorama &&
-      turnFindings(
-        panorama.fit,
-        panorama.frames.map((id) => nameOf(project, id)),
-      )
-    );
-  const placed = mergedFrames(project).map(({ frame, registration }) => ({
+  if (scope.set.kind === 'panorama') {
+    const panorama = panoramaOf(scope);
+    const nameOf = (id: string): string => scope.frames.find((f) => f.id === id)?.file ?? 'a frame';
+    return panorama && turnFindings(panorama.fit, panorama.frames.map(nameOf));
+  }
+  const placed = mergedFrames(scope).map(({ frame, registration }) => ({
     width: frame.width,
     height: frame.height,
     matrix: registration.matrix,
@@ -94,26 +88,33 @@ function fitFindingsOf(project: Project): readonly Finding[] | undefined {
   );
 }
 
-const nameOf = (project: Project, id: string): string =>
-  project.frames.find((f) => f.id === id)?.file ?? 'a frame';
-
 /** What is painted in lies as well as the frame was fitted. */
 function findingsOfLayers(
   project: Project,
   proofed: readonly Finding[] = [],
 ): readonly Finding[] | undefined {
-  const painted = project.layers.flatMap((layer) => {
-    if (layer.source.kind !== 'frame' || !layer.visible) return [];
-    const { frame: id } = layer.source;
-    const frame = project.frames.find((f) => f.id === id);
-    const fit = frame && fitOf(project, frame);
-    return fit?.fitted && (layer.mask.base === 'shown' || layer.mask.strokes.length > 0) ? [fit] : [];
+  const painted = allLayers(project.layers).flatMap((layer) => {
+    if (layer.kind !== 'picture' || layer.source.kind !== 'frame' || !layer.shown) return [];
+    const { frame } = layer.source;
+    const set = project.sets.find((s) => s.frames.includes(frame));
+    const scope = set && setScope(project, set.id);
+    const fit = scope && fitOf(scope, { id: frame });
+    return fit?.fitted && !isNowhere(layer.where) ? [fit] : [];
   });
   if (painted.length === 0) return undefined;
   const worst = painted.reduce((a, b) => (b.residual.worst > a.residual.worst ? b : a));
   const doubling = judge('layers.doubling', worst.residual.worst, { where: worstPlace(worst) });
   return [doubling, ...proofed.filter((f) => f.id === 'layers.spill')];
 }
+
+/** Whether a region waits for the brush: nothing is shown yet. */
+const isNowhere = (where: Edit['where']): boolean =>
+  typeof where === 'object' &&
+  !where.invert &&
+  where.parts.length === 1 &&
+  where.parts[0].how === 'add' &&
+  where.parts[0].part.kind === 'strokes' &&
+  where.parts[0].part.settings.strokes.length === 0;
 
 /** What a station is best known by while all is well. */
 const HEADLINE: Readonly<Partial<Record<Station, LimitId>>> = {
@@ -137,22 +138,31 @@ function reordered(set: SetMeasures, from: readonly Frame[], to: readonly Frame[
   return { dust: set.dust, balance: at.map((i) => set.balance[i]), stops: at.map((i) => set.stops[i]) };
 }
 
-/** How neutral the sampled patches came out. */
+/** How neutral the sampled patches came out, and how far tones and colours were moved. */
 function findingsOfMatch(project: Project): readonly Finding[] | undefined {
-  const adjusts = [project.match.set, project.match.whole, ...project.layers.map((l) => l.adjust)];
-  const patches = adjusts.flatMap(({ neutral }) => {
-    if (!neutral) return [];
-    const after = adjustCodes(neutral.before, { ...NO_ADJUST, neutral });
-    const where = { x: neutral.x - 60, y: neutral.y - 60, width: 120, height: 120 };
-    return [{ cast: castOf(after), where }];
+  const edits = [
+    ...project.edits,
+    ...project.sets.flatMap((s) => s.edits),
+    ...allLayers(project.layers).flatMap((l) => l.edits),
+  ].filter((e) => changes(e) && ['neutral', 'zones', 'saturation'].includes(e.kind));
+  if (edits.length === 0) return undefined;
+  const patches = edits.flatMap((e) => {
+    if (e.kind !== 'neutral') return [];
+    const { x, y, before } = e.settings;
+    return [
+      {
+        cast: castOf(balancedCodes(before, e.settings)),
+        where: { x: x - 60, y: y - 60, width: 120, height: 120 },
+      },
+    ];
   });
-  if (!adjusts.some((a) => changes(a))) return undefined;
-  const moved = Math.max(...adjusts.flatMap((a) => a.zones.map((z) => Math.abs(z.by))), 0);
+  const moves = edits.flatMap((e) => (e.kind === 'zones' ? e.settings.zones.map((z) => Math.abs(z.by)) : []));
+  const factors = edits.flatMap((e) => (e.kind === 'saturation' ? [e.settings.factor] : []));
   const worst = patches.reduce((a, b) => (b.cast > a.cast ? b : a), { cast: -1, where: NOWHERE });
   return [
     ...(worst.cast >= 0 ? [judge('match.cast', worst.cast, { where: worst.where })] : []),
-    judge('match.moved', moved),
-    judge('match.saturation', 100 * Math.max(...adjusts.map((a) => a.saturation))),
+    judge('match.moved', Math.max(...moves, 0)),
+    judge('match.saturation', 100 * Math.max(...factors, 1)),
   ];
 }
 
@@ -174,6 +184,8 @@ function moved(finding: Finding, back: Matrix3): Finding {
 function findingsOfProof(state: FindingSource): readonly Finding[] | undefined {
   if (!state.proofed) return undefined;
   const { project } = state.history;
+  // what must hold in the picture was measured on the set that it stands on
+  const scope = baseScope(project);
   const kept: readonly LimitId[] = [
     'fit.typical',
     'fit.worst',
@@ -182,8 +194,8 @@ function findingsOfProof(state: FindingSource): readonly Finding[] | undefined {
     'finish.uncovered',
   ];
   const earlier = [
-    ...(findingsOfFit(project) ?? []),
-    ...(state.merged?.findings ?? []),
+    ...((scope && findingsOfFit(scope)) ?? []),
+    ...((scope && mergedNow(state, scope)?.findings) ?? []),
     ...(findingsOfLayers(project) ?? []),
     ...(state.finished?.findings ?? []),
   ];
@@ -195,23 +207,22 @@ function findingsOfProof(state: FindingSource): readonly Finding[] | undefined {
 }
 
 const findingsOfFrames = remember(
-  (state: FindingSource): readonly ShownFinding[] => {
-    const { project } = state.history;
-    const used = inOrder(project).filter((f) => f.used);
-    const order = project.frames.filter((f) => f.used);
-    const set =
-      state.measured?.key === measureKey(project) ? reordered(state.measured.made, order, used) : undefined;
+  ({
+    scope,
+    unreadable,
+    measures,
+  }: {
+    readonly scope: SetScope;
+    readonly unreadable: number;
+    readonly measures: SetMeasures | undefined;
+  }): readonly ShownFinding[] => {
+    const used = inOrder(scope).filter((f) => f.used);
+    const order = scope.frames.filter((f) => f.used);
+    const set = measures && reordered(measures, order, used);
     const named = used.map((f, i) => ({ ...f, name: `Frame ${i + 1}` }));
-    return frameFindings(named, state.unreadable, set, project.set.kind).map((f) =>
+    return frameFindings(named, unreadable, set, scope.set.kind).map((f) =>
       f.where?.frame === undefined ? f : { ...f, frame: used[f.where.frame].id },
     );
   },
-  ({ history: { project }, unreadable, measured }) => [
-    project.frames,
-    project.set.reference,
-    project.set.kind,
-    project.panorama,
-    unreadable,
-    measured,
-  ],
+  ({ scope, unreadable, measures }) => [scope, unreadable, measures],
 );

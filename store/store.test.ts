@@ -5,15 +5,15 @@ import { writeExif } from '@/camera/writeExif';
 import { encodeJpeg } from '@/core/codecs/write/encodeJpeg';
 import { encodePng } from '@/core/codecs/write/encodePng';
 import { openProjectFile } from '@/core/codecs/openProjectFile';
-import { PLAIN_MASK } from '@/core/mask/mask';
 import { encodedGain } from '@/core/raster/encodedGain';
 import { emptyProject, mergedFrames, type Project } from '@/core/recipe/project';
 import { nodePlatform } from '@/engine/nodePlatform';
 import { type Tasks } from '@/engine/tasks';
-import { heldOriginals } from '@/tests/heldOriginals';
+import { memoryOriginals } from '@/store/keeping/memoryOriginals';
 import { inlinePool } from '@/tests/inlinePool';
+import { exposed, exposureOf } from '@/tests/exposed';
 import { paint, waves } from '@/tests/paint';
-import { sampleProject } from '@/tests/sampleProject';
+import { baseOf, sampleProject } from '@/tests/sampleProject';
 import { addFiles, restoreFrames } from './addFiles';
 import { type Bench, openBench } from './bench';
 import {
@@ -28,19 +28,10 @@ import {
   type StoredProject,
 } from './database';
 import { deliver, exportProject, fileStem } from './deliver';
-import {
-  addFrameLayer,
-  addStroke,
-  fillMask,
-  moveLayer,
-  removeFrame,
-  removeLayer,
-  rename,
-  setFinish,
-  setLayer,
-  setReference,
-  setUsed,
-} from './edits';
+import { addFrameLayer, moveLayer, removeLayer, setLayer } from './edits/layers';
+import { addStroke, clearRegion } from './edits/regions';
+import { removeFrame, setReference, setUsed } from './edits/sets';
+import { rename, setGeometry } from './edits/geometry';
 import { amend, record, redo, startHistory, undo } from './history';
 import { importProject } from './importProject';
 import { START } from './session';
@@ -68,7 +59,7 @@ function bench(
   change: Partial<StoredProject> = {},
   wrap?: (tasks: Tasks) => Tasks,
   save = async (_: StoredProject) => Promise.resolve(),
-  originals = heldOriginals(),
+  originals = memoryOriginals(),
 ): Bench {
   const project = change.project ?? emptyProject('p', 'Marsh at dusk', '2026-10-03T12:00:00.000Z');
   const stored: StoredProject = {
@@ -98,14 +89,14 @@ async function until(b: Bench, ready: (b: Bench) => boolean, ms = 30_000): Promi
 const project = (b: Bench): Project => b.store.getState().history.project;
 /** A bench whose originals can be looked at. */
 function keepingBench(kept: Map<string, Uint8Array>, change: Partial<StoredProject> = {}): Bench {
-  return bench(change, undefined, undefined, heldOriginals(kept));
+  return bench(change, undefined, undefined, memoryOriginals(kept));
 }
 
 describe('history', () => {
   test('every step can be taken back and done again, in order', () => {
     const start = startHistory(sampleProject());
     const one = record(start, 'Named it A', rename('A'));
-    const two = record(one, 'Exposure', setFinish({ exposure: 1 }));
+    const two = record(one, 'Exposure', exposed(1));
     expect(undo(two).project).toEqual(one.project);
     expect(undo(undo(two)).project).toEqual(start.project);
     expect(undo(undo(undo(two))).project).toEqual(start.project);
@@ -122,19 +113,18 @@ describe('history', () => {
 
   test('one gesture is one step, the next gesture another', () => {
     let history = startHistory(sampleProject());
-    for (const exposure of [0.1, 0.2, 0.3])
-      history = record(history, 'Exposure', setFinish({ exposure }), 'drag 1');
-    history = record(history, 'Exposure', setFinish({ exposure: 0.5 }), 'drag 2');
+    for (const stops of [0.1, 0.2, 0.3]) history = record(history, 'Exposure', exposed(stops), 'drag 1');
+    history = record(history, 'Exposure', exposed(0.5), 'drag 2');
     expect(history.past).toHaveLength(2);
-    expect(undo(history).project.finish.exposure).toBe(0.3);
-    expect(undo(undo(history)).project.finish.exposure).toBe(0);
+    expect(exposureOf(undo(history).project)).toBe(0.3);
+    expect(exposureOf(undo(undo(history)).project)).toBe(0);
   });
 
   test('measured facts join the project without a step', () => {
     const start = startHistory(sampleProject());
-    const amended = amend(start, (project) => ({ ...project, fits: {} }));
+    const amended = amend(start, (project) => ({ ...project, made: {} }));
     expect(amended.past).toHaveLength(0);
-    expect(amended.project.fits).toEqual({});
+    expect(amended.project.made).toEqual({});
   });
 });
 
@@ -143,24 +133,24 @@ describe('edits', () => {
     edits.reduce((h, e) => record(h, 'x', e), startHistory(sampleProject())).project;
 
   test('taking the reference out proposes another; a crop drawn on it goes', () => {
-    const result = after(setFinish({ crop: { x: 0, y: 0, width: 99, height: 99 } }), removeFrame('mid'));
-    expect(result.set.reference).not.toBe('mid');
-    expect(result.finish.crop).toBeUndefined();
+    const result = after(setGeometry({ crop: { x: 0, y: 0, width: 99, height: 99 } }), removeFrame('mid'));
+    expect(baseOf(result).set.reference).not.toBe('mid');
+    expect(result.geometry.crop).toBeUndefined();
     expect(result.frames).toHaveLength(2);
   });
 
   test('a reference the user chose stays while it is in use', () => {
     const chosen = after(setReference('light'), setUsed('dark', false));
-    expect(chosen.set).toMatchObject({
+    expect(baseOf(chosen).set).toMatchObject({
       reference: 'light',
       referenceChosen: true,
       why: 'You chose the reference.',
     });
-    expect(after(setReference('light'), setUsed('light', false)).set.referenceChosen).toBe(false);
+    expect(baseOf(after(setReference('light'), setUsed('light', false))).set.referenceChosen).toBe(false);
   });
 
   test('taking the last frame out leaves an empty set', () =>
-    expect(after(removeFrame('dark'), removeFrame('mid'), removeFrame('light')).set).toMatchObject({
+    expect(baseOf(after(removeFrame('dark'), removeFrame('mid'), removeFrame('light'))).set).toMatchObject({
       reference: '',
       why: '',
     }));
@@ -168,21 +158,20 @@ describe('edits', () => {
   test('layers are added hidden, moved within bounds, changed, filled and removed', () => {
     const [, , light] = sampleProject().frames;
     const added = addFrameLayer('l1', light);
+    const own = { kind: 'layer', layer: 'l1' } as const;
     const stroke = { action: 'reveal', size: 0.1, softness: 1, flow: 1, points: [[0.1, 0.1, 1]] } as const;
-    const painted = after(added, addStroke('l1', stroke), setLayer('l1', { opacity: 0.5, blend: 'screen' }));
+    const painted = after(added, addStroke(own, stroke), setLayer('l1', { opacity: 0.5, blend: 'screen' }));
     expect(painted.layers[1]).toMatchObject({
       name: 'light',
       opacity: 0.5,
       blend: 'screen',
-      mask: { ...PLAIN_MASK, base: 'hidden', strokes: [stroke] },
+      where: { parts: [{ how: 'add', part: { kind: 'strokes', settings: { strokes: [stroke] } } }] },
     });
     expect(after(added, moveLayer('l1', 1)).layers.map((l) => l.id)).toEqual(['merge', 'l1']);
     expect(after(added, moveLayer('l1', -1)).layers.map((l) => l.id)).toEqual(['l1', 'merge']);
-    expect(after(added, addStroke('l1', stroke), fillMask('l1', 'shown')).layers[1].mask).toEqual({
-      ...PLAIN_MASK,
-      base: 'shown',
-      strokes: [],
-    });
+    expect(
+      after(added, addStroke(own, stroke), clearRegion(own, 'everywhere')).layers[1].where,
+    ).toBeUndefined();
     expect(after(added, removeLayer('l1')).layers).toHaveLength(1);
     // a frame takes its layers with it
     expect(after(added, removeFrame('light')).layers).toHaveLength(1);
@@ -203,8 +192,8 @@ describe('the bench', () => {
     await until(b, (x) => x.store.getState().finished !== undefined);
     const { merged, work, unreadable } = b.store.getState();
     expect([unreadable, work]).toEqual([1, undefined]);
-    expect(merged?.scene.frames).toHaveLength(2);
-    const [, light] = mergedFrames(project(b));
+    expect(merged['set'].scene.frames).toHaveLength(2);
+    const [, light] = mergedFrames(baseOf(project(b)));
     expect(Math.abs(light.registration.matrix[2])).toBeCloseTo(5, 0);
     expect(project(b).log.map((l) => l.text)).toEqual(['Added 2 frames', 'Fitted 2 frames', 'Merged']);
     expect(project(b).log[2].seconds).toBeGreaterThan(0);
@@ -232,7 +221,7 @@ describe('the bench', () => {
     if (!packed) throw new Error('nothing packed');
     const parts = await (await openProjectFile(packed.name, new Blob([packed.bytes.slice()]))).read();
     expect(parts.project.frames).toEqual(project(b).frames);
-    expect(parts.project.fits).toEqual(project(b).fits);
+    expect(parts.project.made).toEqual(project(b).made);
     expect(parts.preview?.length).toBeGreaterThan(500);
   }, 60_000);
 
@@ -272,10 +261,10 @@ describe('the bench', () => {
   test('undo and redo reach over everything and are in the log', () => {
     const b = bench();
     b.actions.edit('Named it A', rename('A'));
-    b.actions.edit('Exposure', setFinish({ exposure: 1 }), 'exposure');
-    b.actions.edit('Exposure', setFinish({ exposure: 1.2 }), 'exposure');
+    b.actions.edit('Exposure', exposed(1), 'exposure');
+    b.actions.edit('Exposure', exposed(1.2), 'exposure');
     b.actions.undo();
-    expect(project(b).finish.exposure).toBe(0);
+    expect(exposureOf(project(b))).toBe(0);
     b.actions.undo();
     expect(project(b).title).toBe('Marsh at dusk');
     b.actions.redo();
@@ -307,9 +296,9 @@ describe('the bench', () => {
     expect(b.store.getState()).toMatchObject({ paused: true, work: undefined });
     slow = false;
     await new Promise((r) => setTimeout(r, 60));
-    expect(b.store.getState().merged).toBeUndefined();
+    expect(b.store.getState().merged['set']).toBeUndefined();
     b.actions.resume();
-    await until(b, (x) => x.store.getState().merged !== undefined);
+    await until(b, (x) => x.store.getState().merged['set'] !== undefined);
   }, 60_000);
 
   test('a step that fails is told by a sentence and can be tried again', async () => {
@@ -331,7 +320,7 @@ describe('the bench', () => {
     );
     broken = false;
     b.actions.resume();
-    await until(b, (x) => x.store.getState().merged !== undefined);
+    await until(b, (x) => x.store.getState().merged['set'] !== undefined);
   }, 60_000);
 
   test('frames without settings are measured, and a reopened project decodes its originals again', async () => {

@@ -2,7 +2,17 @@ import { type ClippedShares } from '@/core/capture/clippedShares';
 import { type SetKind } from '@/core/capture/setKind';
 import { emptyImage } from '@/core/raster/encodedImage';
 import { translation } from '@/core/raster/matrix3';
-import { emptyProject, fitKey, type Frame, type Project } from '@/core/recipe/project';
+import {
+  emptyProject,
+  type Frame,
+  type FrameSet,
+  type KeptPanorama,
+  type MadeFact,
+  type Project,
+  setScope,
+  type SetScope,
+} from '@/core/recipe/project';
+import { setGraph } from '@/core/recipe/setGraph';
 import { referenceRegistration, type Registration } from '@/core/register/registration';
 import { type DecodedFrame } from '@/engine/tasks';
 
@@ -48,12 +58,50 @@ export function sampleFit(dx: number, dy: number, change: Partial<Registration> 
 export function sampleProject({ kind = 'bracket' }: { readonly kind?: SetKind } = {}): Project {
   const frames = [sampleFrame('dark', -2), sampleFrame('mid', 0), sampleFrame('light', 2)];
   const project = emptyProject('p1', 'Sample', '2026-10-03T12:00:00.000Z');
-  const fits = Object.fromEntries([
-    [fitKey(frames[1], frames[0], { motion: 'auto', kind }), sampleFit(-4, 3)],
-    [fitKey(frames[1], frames[1], { motion: 'auto', kind }), referenceRegistration()],
-    [fitKey(frames[1], frames[2], { motion: 'auto', kind }), sampleFit(10, -6)],
-  ]);
-  return { ...project, frames, set: { ...project.set, kind, reference: 'mid', why: 'because' }, fits };
+  return withFits(
+    {
+      ...project,
+      frames,
+      sets: [{ ...project.sets[0], kind, frames: frames.map((f) => f.id), reference: 'mid', why: 'because' }],
+    },
+    { dark: sampleFit(-4, 3), mid: referenceRegistration(), light: sampleFit(10, -6) },
+  );
+}
+
+/** A project whose base is fitted so: registrations by frame id, and how a panorama was turned. */
+export function withFits(
+  project: Project,
+  fits: Readonly<Record<string, Registration>>,
+  panorama?: KeptPanorama,
+): Project {
+  const scope = setScope(project, project.base);
+  if (!scope) return project;
+  const nodes = setGraph(scope).fits;
+  const made: Record<string, MadeFact> =
+    nodes.kind === 'each'
+      ? Object.fromEntries(
+          Object.entries(fits).flatMap(([id, fit]): [string, MadeFact][] => {
+            const hash = nodes.hashes.get(id);
+            return hash ? [[hash, { of: 'fit', fit }]] : [];
+          }),
+        )
+      : { [nodes.hash]: { of: 'fits', fits, ...(panorama ? { panorama } : {}) } };
+  return { ...project, made };
+}
+
+/** A project whose base set is otherwise. Fits belong to what it was: give them anew by {@link withFits}. */
+export function withSet(project: Project, change: Partial<FrameSet>): Project {
+  return {
+    ...project,
+    sets: project.sets.map((s) => (s.id === project.base ? { ...s, ...change } : s)),
+  };
+}
+
+/** The base set of a project. */
+export function baseOf(project: Project): SetScope {
+  const scope = setScope(project, project.base);
+  if (!scope) throw new Error('the project has no base');
+  return scope;
 }
 
 /** The frames of a project as if they had been decoded: black. */

@@ -3,8 +3,11 @@ import { useRouter } from 'next/navigation';
 import { memo, startTransition, useCallback, useEffect, useMemo, useState } from 'react';
 import { styled } from 'styled-components';
 import { type Place } from '@/core/proof/finding';
-import { pictureGrid } from '@/core/recipe/pictureGrid';
-import { type MergeMethod, referenceOf } from '@/core/recipe/project';
+import { pictureGrid, setGrid } from '@/core/recipe/pictureGrid';
+import { isOfSet } from '@/core/view/viewScene';
+import { sceneForView } from '@/core/view/sceneForView';
+import { findEdit } from '@/core/edits/ranked';
+import { type MergeMethod, plates, referenceOf } from '@/core/recipe/project';
 import { cropInForce } from '@/store/cropInForce';
 import { type WorkerPool } from '@/engine/workerPool';
 import { type Bench } from '@/store/bench';
@@ -17,6 +20,8 @@ import {
   useCompared,
   useFrames,
   useHasScene,
+  useMerged,
+  useScope,
   useSceneSource,
 } from '@/stations/benchContext';
 import { FinishOverlay } from '@/stations/finish/Overlay';
@@ -34,6 +39,8 @@ import { LayersPanel } from '@/stations/layers/Panel';
 import { LayersTray } from '@/stations/layers/Tray';
 import { useBrush } from '@/stations/layers/useBrush';
 import { usePlaceTool } from '@/stations/layers/usePlaceTool';
+import { useOpenEdit } from '@/stations/edits/useOpenEdit';
+import { usePartTool } from '@/stations/regions/usePartTool';
 import { looksOf, showsFinished, viewsOf } from '@/stations/looks';
 import { MatchOverlay } from '@/stations/match/Overlay';
 import { MatchPanel } from '@/stations/match/Panel';
@@ -58,6 +65,8 @@ import { benchCommands } from './benchCommands';
 import { DropArea } from './DropArea';
 import { loadRest } from './loadInPieces';
 import { LookBar } from './LookBar';
+import { Notices } from './Notices';
+import { PlacedLine } from './PlacedLine';
 import { Problems } from './Problems';
 import { TopBar } from './TopBar';
 import { TraceCard } from './TraceCard';
@@ -166,22 +175,17 @@ function Layout({ mark, clearMark, table, onTable }: LayoutProps) {
   const actions = useActions();
   const session = useBench((s) => s.session);
   // of the recipe only what places things on the screen: a slider that moves must not draw all of it anew
-  const {
-    kind,
-    method,
-    frames: shots,
-    reference,
-  } = useBench(({ history: { project } }) => ({
-    kind: project.set.kind,
-    method: project.set.method,
-    frames: project.frames,
-    reference: referenceOf(project),
-  }));
-  const merged = useBench(({ history: { project } }) => sizeOf(pictureGrid(project)));
+  const scope = useScope();
+  const { kind, method } = scope?.set ?? { kind: 'bracket' as const, method: 'fusion' as const };
+  const reference = scope && referenceOf(scope);
+  const alone = useBench((s) => plates(s.history.project));
+  const shots = useMemo(() => [...(scope?.frames ?? []), ...alone], [scope, alone]);
+  const whole = useBench(({ history: { project } }) => sizeOf(pictureGrid(project)));
+  const ofSet = useMemo(() => sizeOf(scope && setGrid(scope)), [scope]);
   const crop = useBench((s) =>
     showsFinished(s.session.station) ? cropInForce(s.history.project) : undefined,
   );
-  const isMerged = useBench((s) => s.merged !== undefined);
+  const isMerged = useMerged() !== undefined;
   const hasScene = useHasScene();
   const source = useSceneSource();
   const compared = useCompared();
@@ -189,6 +193,11 @@ function Layout({ mark, clearMark, table, onTable }: LayoutProps) {
   const brush = useBrush();
   const { tool: drawTool, drawn } = useDrawTool();
   const placeTool = usePlaceTool();
+  const partTool = usePartTool();
+  const { bench } = useBenchParts();
+  const lookedAt = useBench((s) => bench.shown(s));
+  const sharpen = useBench((s) => findEdit(s.history.project.edits, 'sharpen'));
+  const openEdit = useOpenEdit();
   const [tracing, setTracing] = useState(false);
   const toggleTrace = useCallback(() => setTracing((on) => !on), []);
   const router = useRouter();
@@ -198,12 +207,8 @@ function Layout({ mark, clearMark, table, onTable }: LayoutProps) {
   const looks = useMemo(() => looksOf(station, kind), [station, kind]);
   const look = looks.includes(session.look) ? session.look : looks[0];
   // a frame as it was shot has its own size, the picture may have another
-  const grid = look === 'shot' || look === 'clipping' ? reference : merged;
-  const picture = useMemo<Size>(
-    () => ({ width: grid?.width ?? 1, height: grid?.height ?? 1 }),
-    [grid?.width, grid?.height],
-  );
-  const wipeAt = wipe ?? picture.width / 2;
+  const shotFrame = shots.find((f) => f.id === session.frame) ?? reference;
+  const wipeAt = wipe ?? (whole?.width ?? 1) / 2;
   const shown = useMemo(
     () =>
       viewsOf(look, {
@@ -213,11 +218,28 @@ function Layout({ mark, clearMark, table, onTable }: LayoutProps) {
         frame: shots.some((f) => f.id === session.frame) ? session.frame : (reference?.id ?? ''),
         compared: compared?.id,
         wipeAt,
+        shown: lookedAt,
+        edit: openEdit?.id,
+        sharpen,
       }),
-    [look, station, session, reference?.id, shots, compared?.id, wipeAt],
+    [look, station, session, reference?.id, shots, compared?.id, wipeAt, lookedAt, openEdit?.id, sharpen],
+  );
+  // a frame as it was shot has its own size, a set its own grid, the picture may have another
+  const grid =
+    look === 'shot' || look === 'clipping'
+      ? shotFrame
+      : isOfSet(shown.view) || look === 'methods'
+        ? ofSet
+        : whole;
+  const picture = useMemo<Size>(
+    () => ({ width: grid?.width ?? 1, height: grid?.height ?? 1 }),
+    [grid?.width, grid?.height],
   );
   const render = useCallback<RenderArea>(
-    (from, view, level, area) => viewer.run((tasks) => tasks.view(from, view, level, area)),
+    (from, view, level, area) => {
+      const own = sceneForView(from, view);
+      return viewer.run((tasks) => tasks.view(own, view, level, area, `table ${view.kind}`));
+    },
     [viewer],
   );
   const onViewport = useCallback((viewport: Viewport | undefined) => actions.go({ viewport }), [actions]);
@@ -268,13 +290,14 @@ function Layout({ mark, clearMark, table, onTable }: LayoutProps) {
       benchCommands({
         actions,
         looks,
+        set: scope?.set.id ?? '',
         goTo,
         nextLook,
         toggleZoom,
         toggleTrace,
         toShelf: () => router.push('/'),
       }),
-    [actions, goTo, looks, nextLook, router, toggleTrace, toggleZoom],
+    [actions, goTo, looks, nextLook, router, scope?.set.id, toggleTrace, toggleZoom],
   );
   const { Panel, Tray } = STATIONS[station];
   const nameOf = (id: string): string => frames.find((f) => f.frame.id === id)?.name ?? '';
@@ -292,7 +315,7 @@ function Layout({ mark, clearMark, table, onTable }: LayoutProps) {
       {station === 'frames' && <FramesOverlay viewport={viewport} table={table} />}
       {station === 'fit' && <FitOverlay viewport={viewport} table={table} />}
       {station === 'merge' && <MergeOverlay viewport={viewport} table={table} />}
-      {station === 'layers' && !placeTool && brush && (
+      {!placeTool && !partTool && brush && (
         <LayersOverlay
           viewport={viewport}
           table={table}
@@ -348,7 +371,7 @@ function Layout({ mark, clearMark, table, onTable }: LayoutProps) {
             viewport={session.viewport}
             onViewport={onViewport}
             render={render}
-            tool={drawTool ?? (station === 'layers' ? (placeTool ?? brush) : undefined)}
+            tool={drawTool ?? partTool ?? placeTool ?? brush}
             onPoint={setPointer}
             onSize={onTable}
             overlay={overlay}
@@ -357,7 +380,10 @@ function Layout({ mark, clearMark, table, onTable }: LayoutProps) {
           {tracing && (
             <TraceCard view={shown.view} pointer={pointer} onGo={goTo} onClose={() => setTracing(false)} />
           )}
-          <Problems />
+          <Notices>
+            <Problems />
+            <PlacedLine />
+          </Notices>
         </Stage>
         <TrayBox>
           <div>

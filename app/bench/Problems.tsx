@@ -7,14 +7,9 @@ import { COLOUR } from '@/ui/tokens';
 import { VerdictMark } from '@/ui/VerdictMark';
 
 const List = styled.ul`
-  position: absolute;
-  top: 12px;
-  left: 12px;
-  right: 12px;
   display: flex;
   flex-direction: column;
   gap: 6px;
-  pointer-events: none;
   li {
     pointer-events: auto;
     align-self: flex-start;

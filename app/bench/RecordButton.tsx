@@ -5,13 +5,13 @@ import { Dialog, DialogTrigger, Heading, Input, Popover, SearchField } from 'rea
 import { styled } from 'styled-components';
 import { type LoggedFinding, type LogEntry, type Project } from '@/core/recipe/project';
 import { recordCsv, recordMarkdown } from '@/core/recipe/recordText';
-import { useActions, useBench, useBenchParts } from '@/stations/benchContext';
+import { useActions, useBench, useBenchParts, useScope } from '@/stations/benchContext';
 import { download } from '@/stations/download';
 import { type BenchActions } from '@/store/bench';
 import { isRealDate } from '@/core/capture/realDate';
 import { storedProjects } from '@/store/database';
 import { fileStem } from '@/store/deliver';
-import { applySettings } from '@/store/edits';
+import { applySettings } from '@/store/edits/list';
 import { STATIONS } from '@/store/session';
 import { stationFindings } from '@/store/stationFindings';
 import { Button } from '@/ui/controls/Button';
@@ -161,13 +161,14 @@ function worstWords(findings: readonly LoggedFinding[]): string {
 
 /** Puts the settings of an earlier step to work here. */
 function Again({ entry, onApply }: { entry: LogEntry; onApply: BenchActions['edit'] }) {
+  const set = useScope()?.set.id ?? '';
   const { settings } = entry;
   if (!settings) return null;
   return (
     <Button
       data-plain
       aria-label={`Apply the settings of “${entry.text}” here`}
-      onPress={() => onApply(`Applied again: ${entry.text}`, applySettings(settings))}
+      onPress={() => onApply(`Applied again: ${entry.text}`, applySettings(set, settings))}
     >
       Apply
     </Button>

@@ -4,7 +4,7 @@ import Link from 'next/link';
 import { useState } from 'react';
 import { Input, TextField } from 'react-aria-components';
 import { styled } from 'styled-components';
-import { rename } from '@/store/edits';
+import { rename } from '@/store/edits/geometry';
 import { useActions, useBench } from '@/stations/benchContext';
 import { Button } from '@/ui/controls/Button';
 import { COLOUR, focusRing } from '@/ui/tokens';

@@ -2,13 +2,18 @@
 import { X } from 'lucide-react';
 import { useCallback } from 'react';
 import { styled } from 'styled-components';
+import { type Edit } from '@/core/edits/edit';
+import { isLate } from '@/core/edits/ranked';
+import { allLayers, findLayer } from '@/core/layers/layer';
+import { type Project } from '@/core/recipe/project';
 import { type Traced } from '@/core/view/tracePoint';
 import { type View } from '@/core/view/viewScene';
-import { type Station } from '@/store/session';
-import { useBench } from '@/stations/benchContext';
+import { type Session, type Station } from '@/store/session';
+import { useActions, useProject } from '@/stations/benchContext';
+import { EDITS_TEXT } from '@/stations/edits/text';
+import { regionSentence } from '@/stations/regions/sentence';
 import { Button } from '@/ui/controls/Button';
 import { COLOUR, FONT } from '@/ui/tokens';
-import { STATION_NAMES } from './Trail';
 import { useBenchKey } from './useBenchKeys';
 import { usePixelTrace } from './usePixelTrace';
 
@@ -70,15 +75,6 @@ const Steps = styled.ol`
   }
 `;
 
-const WORDS: Readonly<Record<string, string>> = {
-  merge: 'Merged',
-  set: 'The set matched',
-  whole: 'The whole matched',
-  noise: 'Noise taken out',
-  exposure: 'Exposed',
-  sharpen: 'Sharpened',
-};
-
 export interface TraceCardProps {
   readonly view: View;
   readonly pointer: { readonly x: number; readonly y: number } | undefined;
@@ -89,19 +85,16 @@ export interface TraceCardProps {
 /** The pixel under the pointer after every step, the step that moved it most, and the way there. */
 export function TraceCard({ view, pointer, onGo, onClose }: TraceCardProps) {
   const found = usePixelTrace(view, pointer);
-  const { frames, layers } = useBench((s) => ({
-    frames: s.history.project.frames,
-    layers: s.history.project.layers,
-  }));
+  const project = useProject();
+  const actions = useActions();
   const most = found?.trace.most === undefined ? undefined : found.trace.steps[found.trace.most];
-  const go = useCallback(() => most && onGo(most.step), [most, onGo]);
+  const go = useCallback(() => {
+    if (!most) return;
+    const place = placeOf(most, project);
+    if (place.go) actions.go(place.go);
+    onGo(place.station);
+  }, [actions, most, onGo, project]);
   useBenchKey('g', go);
-  const nameOf = ({ what, step }: Traced): string => {
-    if (step === 'frames') return `Shot: ${frames.find((f) => f.id === what)?.file ?? 'reference'}`;
-    const layer = layers.find((l) => l.id === what)?.name;
-    if (step === 'match' && layer) return `Layer ${layer} matched`;
-    return WORDS[what] ?? `Layer ${layer ?? ''}`;
-  };
   return (
     <Card aria-label="Trace of a pixel">
       <header>
@@ -114,17 +107,83 @@ export function TraceCard({ view, pointer, onGo, onClose }: TraceCardProps) {
       {found && (
         <Steps>
           {found.trace.steps.map((step, i) => (
-            <li key={`${step.step} ${step.what}`} data-most={i === found.trace.most ? '' : undefined}>
+            <li key={`${step.of} ${step.id} ${i}`} data-most={i === found.trace.most ? '' : undefined}>
               <i style={{ background: `rgb(${step.rgb.map(Math.round).join(' ')})` }} aria-hidden />
-              <span>{nameOf(step)}</span>
+              <span>{nameOf(step, project)}</span>
               <b>{step.rgb.map((v) => String(Math.round(v)).padStart(3)).join(' ')}</b>
               <b>{i === 0 ? '' : `ΔE ${step.moved.toFixed(1)}`}</b>
             </li>
           ))}
         </Steps>
       )}
-      {most && <Button onPress={go}>{STATION_NAMES[most.step]} moved it most: go there (g)</Button>}
+      {most && <Button onPress={go}>{nameOf(most, project)} moved it most: go there (g)</Button>}
       {found && !most && <p>No step moves this pixel visibly.</p>}
     </Card>
   );
 }
+
+const layerName = (project: Project, id: string): string =>
+  findLayer(project.layers, id)?.name ?? project.sets.find((s) => s.id === id)?.name ?? 'a layer';
+
+/** An edit by its id, wherever it is made. */
+function editOf(project: Project, id: string): Edit | undefined {
+  const lists = [
+    project.edits,
+    ...project.sets.map((s) => s.edits),
+    ...allLayers(project.layers).map((l) => l.edits),
+  ];
+  return lists.flat().find((e) => e.id === id);
+}
+
+/** What was done: the layer, the edit and its region. */
+function nameOf({ of, id, at }: Traced, project: Project): string {
+  switch (of) {
+    case 'frame':
+      return `Shot: ${project.frames.find((f) => f.id === id)?.file ?? 'reference'}`;
+    case 'merge':
+      return 'Merged';
+    case 'layer':
+      return `Layer ${layerName(project, id)}`;
+    case 'straighten':
+      return 'Set straight';
+    case 'edit': {
+      const edit = editOf(project, id);
+      const { where } = edit ?? {};
+      const region = typeof where === 'string' ? project.regions.find((r) => r.id === where) : where;
+      const words = [
+        edit ? EDITS_TEXT.names[edit.kind] : 'A change',
+        at === undefined || at === 'whole' ? '' : `of ${layerName(project, at)}`,
+        region ? regionSentence(region) : '',
+      ];
+      return words.filter(Boolean).join(' ');
+    }
+  }
+}
+
+/** Where a step of the trace is made, and what to open there. */
+function placeOf({ of, id, at }: Traced, project: Project): { station: Station; go?: Partial<Session> } {
+  switch (of) {
+    case 'frame':
+      return { station: 'frames', go: { frame: id } };
+    case 'merge':
+      return { station: 'merge', go: { set: id } };
+    case 'layer':
+      return { station: 'layers', go: { layer: id } };
+    case 'straighten':
+      return { station: 'finish' };
+    case 'edit': {
+      if (at === undefined || at === 'whole')
+        return {
+          station: isLate(editOf(project, id) ?? NO_EDIT) ? 'finish' : 'match',
+          go: { target: { kind: 'whole' }, edit: id },
+        };
+      const isSet = project.sets.some((s) => s.id === at);
+      return {
+        station: 'match',
+        go: { target: isSet ? { kind: 'set', id: at } : { kind: 'layer', id: at }, edit: id },
+      };
+    }
+  }
+}
+
+const NO_EDIT: Edit = { id: '', kind: 'exposure', settings: { stops: 0 }, amount: 1, on: true };

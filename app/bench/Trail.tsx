@@ -2,13 +2,13 @@
 import { type ComponentProps, memo, useCallback } from 'react';
 import { Button } from 'react-aria-components';
 import { styled } from 'styled-components';
+import { allLayers } from '@/core/layers/layer';
 import { type Station, STATIONS } from '@/store/session';
 import { worstOf } from '@/store/stationFindings';
 import { useActions, useBench, useFindingSource } from '@/stations/benchContext';
 import { FINISH_TEXT } from '@/stations/finish/text';
 import { FIT_TEXT } from '@/stations/fit/text';
 import { FRAMES_TEXT } from '@/stations/frames/text';
-import { plateOf } from '@/stations/layers/plateOf';
 import { LAYERS_TEXT } from '@/stations/layers/text';
 import { MATCH_TEXT } from '@/stations/match/text';
 import { MERGE_TEXT } from '@/stations/merge/text';
@@ -80,7 +80,10 @@ export function Trail({ onGo }: { onGo: (station: Station) => void }) {
   const source = useFindingSource();
   const { station: here, paused } = useBench((s) => ({ station: s.session.station, paused: s.paused }));
   const cutOuts = useBench(
-    (s) => s.history.project.layers.filter((l) => l.visible && plateOf(s.history.project, l)?.plate).length,
+    (s) =>
+      allLayers(s.history.project.layers).filter(
+        (l) => l.shown && l.kind === 'picture' && l.source.kind === 'plate',
+      ).length,
   );
   const actions = useActions();
   const go = useCallback(

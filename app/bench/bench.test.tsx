@@ -7,6 +7,7 @@ import { renderOnBench } from '@/tests/testBench';
 import { CommandFinder } from './CommandFinder';
 import { looksOf } from '@/stations/looks';
 import { LookBar } from './LookBar';
+import { PlacedLine } from './PlacedLine';
 import { Problems } from './Problems';
 import { RecordButton } from './RecordButton';
 import { Trail } from './Trail';
@@ -79,6 +80,41 @@ describe('what went wrong', () => {
     await user.click(screen.getAllByRole('button', { name: 'Dismiss' })[0]);
     expect(screen.getByRole('alert')).not.toHaveTextContent('“a.jpg”');
     expect(screen.getByRole('alert')).toHaveTextContent('“b.jpg” is damaged.');
+  });
+});
+
+describe('where pictures went', () => {
+  test('is said with its reason, and they can go elsewhere: each by itself is a layer', async () => {
+    const bench = renderOnBench(sampleProject(), <PlacedLine />);
+    expect(screen.queryByRole('status')).toBeNull();
+    act(() =>
+      bench.store.setState({
+        placed: {
+          frames: ['light'],
+          destination: { kind: 'set', id: 'set' },
+          why: 'they show what “Set 1” shows',
+        },
+      }),
+    );
+    expect(screen.getByRole('status')).toHaveTextContent(
+      '“light.jpg” joined “Set 1”: they show what “Set 1” shows.',
+    );
+    await user.click(screen.getByRole('button', { name: 'By itself, as a layer' }));
+    const { project } = bench.store.getState().history;
+    expect(project.sets[0].frames).toEqual(['dark', 'mid']);
+    expect(project.layers.map((l) => l.name)).toEqual(['Merge', 'light']);
+    expect(screen.queryByRole('status')).toBeNull();
+  });
+
+  test('goes away once it was seen, or what came is taken back', async () => {
+    const bench = renderOnBench(sampleProject(), <PlacedLine />);
+    const tell = (frames: readonly string[]) =>
+      act(() => bench.store.setState({ placed: { frames, destination: { kind: 'plates' }, why: 'so' } }));
+    tell(['gone']);
+    expect(screen.queryByRole('status')).toBeNull();
+    tell(['light']);
+    await user.click(screen.getByRole('button', { name: 'Well placed' }));
+    expect(bench.store.getState().placed).toBeUndefined();
   });
 });
 

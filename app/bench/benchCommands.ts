@@ -1,6 +1,7 @@
 import { LOOK_NAMES } from '@/stations/looks';
 import { type BenchActions } from '@/store/bench';
-import { setFinish, setMotion } from '@/store/edits';
+import { setGeometry } from '@/store/edits/geometry';
+import { setMotion } from '@/store/edits/sets';
 import { type Look, type Station, STATIONS } from '@/store/session';
 import { setSurround } from '@/ui/surround';
 import { type Command } from './CommandFinder';
@@ -11,6 +12,8 @@ export interface CommandParts {
   readonly actions: BenchActions;
   /** what the table can show now */
   readonly looks: readonly Look[];
+  /** id of the set that is worked on */
+  readonly set: string;
   readonly goTo: (station: Station) => void;
   readonly nextLook: () => void;
   readonly toggleZoom: () => void;
@@ -20,7 +23,7 @@ export interface CommandParts {
 
 /** Every command that can be found by its name, with its key where it has one. */
 export function benchCommands(parts: CommandParts): Command[] {
-  const { actions, looks, goTo, nextLook, toggleZoom, toggleTrace, toShelf } = parts;
+  const { actions, looks, set, goTo, nextLook, toggleZoom, toggleTrace, toShelf } = parts;
   return [
     ...STATIONS.map((s, i) => ({
       id: `go ${s}`,
@@ -48,7 +51,7 @@ export function benchCommands(parts: CommandParts): Command[] {
     { id: 'level', name: 'Draw a level line', run: () => (goTo('finish'), actions.take('level')) },
     { id: 'uprights', name: 'Draw two uprights', run: () => (goTo('finish'), actions.take('upright')) },
     { id: 'grey', name: 'Sample what should be grey', run: () => (goTo('match'), actions.take('patch')) },
-    { id: 'region', name: 'Draw the part that must fit', run: () => (goTo('fit'), actions.take('region')) },
+    { id: 'region', name: 'Draw the part that must fit', run: () => (goTo('fit'), actions.take('held')) },
     ...(['light', 'mid', 'dim'] as const).map((surround) => ({
       id: `surround ${surround}`,
       name: `Surround ${surround}`,
@@ -60,12 +63,12 @@ export function benchCommands(parts: CommandParts): Command[] {
     {
       id: 'proposed crop',
       name: 'Take the proposed crop',
-      run: () => actions.edit('Proposed crop', setFinish({ crop: undefined })),
+      run: () => actions.edit('Proposed crop', setGeometry({ crop: undefined })),
     },
     {
       id: 'free motion',
       name: 'Let the frames move as needed',
-      run: () => actions.edit('Frames move as needed', setMotion('auto')),
+      run: () => actions.edit('Frames move as needed', setMotion(set, 'auto')),
     },
     { id: 'shelf', name: 'To the shelf of projects', run: toShelf },
   ];

@@ -7,7 +7,10 @@ import { type WorkerPool } from '@/engine/workerPool';
 import { BenchProvider } from '@/stations/benchContext';
 import { poolThat } from '@/tests/poolThat';
 import { sampleDecoded, sampleProject } from '@/tests/sampleProject';
+import { exposed } from '@/tests/exposed';
 import { benchOf } from '@/tests/testBench';
+import { addStroke } from '@/store/edits/regions';
+import { setKindOfEdit } from '@/store/edits/list';
 import { TraceCard } from './TraceCard';
 
 const user = userEvent.setup();
@@ -16,13 +19,15 @@ const TRACE: Trace = {
   rgb: [140, 141, 142],
   shares: [],
   steps: [
-    { step: 'frames', what: 'mid', rgb: rgb(90), moved: 0 },
-    { step: 'merge', what: 'merge', rgb: rgb(120), moved: 9.25 },
-    { step: 'match', what: 'whole', rgb: rgb(131.4), moved: 3 },
-    { step: 'finish', what: 'exposure', rgb: rgb(140), moved: 2 },
+    { of: 'frame', id: 'mid', rgb: rgb(90), moved: 0 },
+    { of: 'merge', id: 'set', rgb: rgb(120), moved: 9.25 },
+    { of: 'edit', id: 'whole-zones', at: 'whole', rgb: rgb(131.4), moved: 3 },
+    { of: 'edit', id: 'whole-exposure', at: 'whole', rgb: rgb(140), moved: 2 },
   ],
   most: 1,
 };
+
+const STROKE = { action: 'reveal', size: 0.1, softness: 0.5, flow: 1, points: [[0.1, 0.1, 1]] } as const;
 
 /** A card whose worker answers with a trace and notes what it was asked. */
 function traced(answer: Trace | undefined, pointer: { x: number; y: number } | undefined) {
@@ -35,6 +40,10 @@ function traced(answer: Trace | undefined, pointer: { x: number; y: number } | u
   } as unknown as Tasks;
   const run: WorkerPool['run'] = (job) => job(tasks as never);
   const bench = benchOf(sampleProject());
+  const whole = { kind: 'whole' } as const;
+  bench.actions.edit('zones', setKindOfEdit(whole, 'zones', { zones: [{ at: 0, by: 1 }] }, 'whole-zones'));
+  bench.actions.edit('where', addStroke({ kind: 'edit', at: whole, edit: 'whole-zones' }, STROKE));
+  bench.actions.edit('exposure', exposed(0.5));
   const [onGo, onClose] = [jest.fn(), jest.fn()];
   const at = (where: typeof pointer) => (
     <BenchProvider value={{ bench, viewer: poolThat(run), showPlace: () => undefined }}>
@@ -58,12 +67,12 @@ describe('the trace of a pixel', () => {
     expect(steps.map((s) => s.textContent)).toEqual([
       'Shot: mid.jpg 90  91  92',
       'Merged120 121 122ΔE 9.3',
-      'The whole matched131 132 133ΔE 3.0',
-      'Exposed140 141 142ΔE 2.0',
+      'Zones where 1 stroke131 132 133ΔE 3.0',
+      'Exposure140 141 142ΔE 2.0',
     ]);
     expect(steps[1]).toHaveAttribute('data-most');
     expect(within(steps[0]).queryByText(/ΔE/)).toBeNull();
-    await user.click(screen.getByRole('button', { name: 'Merge moved it most: go there (g)' }));
+    await user.click(screen.getByRole('button', { name: 'Merged moved it most: go there (g)' }));
     await user.keyboard('g');
     expect(onGo.mock.calls).toEqual([['merge'], ['merge']]);
     await user.click(screen.getByRole('button', { name: 'Close the trace' }));

@@ -2,6 +2,7 @@
 import { useEffect, useState } from 'react';
 import { type Trace } from '@/core/view/tracePoint';
 import { type View } from '@/core/view/viewScene';
+import { tracedScene } from '@/store/tracedScene';
 import { useBenchParts, useScene } from '@/stations/benchContext';
 
 const PAUSE_MS = 40;
@@ -18,7 +19,7 @@ export function usePixelTrace(
   view: View,
   pointer: { readonly x: number; readonly y: number } | undefined,
 ): PixelTrace | undefined {
-  const { viewer } = useBenchParts();
+  const { viewer, bench } = useBenchParts();
   const scene = useScene();
   const [found, setFound] = useState<PixelTrace>();
   const x = pointer && Math.floor(pointer.x);
@@ -27,8 +28,12 @@ export function usePixelTrace(
     if (!scene || x === undefined || y === undefined) return;
     const controller = new AbortController();
     const timer = setTimeout(() => {
+      const traced = tracedScene(bench.store.getState(), scene);
       viewer
-        .run((tasks) => tasks.trace(scene, view, x, y), { signal: controller.signal, priority: -1 })
+        .run((tasks) => tasks.trace(traced.scene, view, x, y, traced.spine, traced.isBase), {
+          signal: controller.signal,
+          priority: -1,
+        })
         .then((trace) => setFound(trace && { x, y, trace }))
         .catch(() => undefined);
     }, PAUSE_MS);
@@ -36,6 +41,6 @@ export function usePixelTrace(
       clearTimeout(timer);
       controller.abort();
     };
-  }, [scene, view, x, y, viewer]);
+  }, [scene, view, x, y, viewer, bench]);
   return found;
 }

@@ -13,7 +13,7 @@ async function wholeProject(): Promise<{ project: Project; originals: Map<string
   const hashes = await Promise.all(bytes.map(sha256));
   const frames = sample.frames.map((f, i) => ({ ...f, hash: hashes[i], bytes: bytes[i].length }));
   return {
-    project: { ...sample, frames, fits: {} },
+    project: { ...sample, frames, made: {} },
     originals: new Map(hashes.map((h, i) => [h, bytes[i]])),
   };
 }

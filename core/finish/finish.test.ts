@@ -1,11 +1,11 @@
 import { describe, expect, test } from '@jest/globals';
 import { emptyImage } from '@/core/raster/encodedImage';
 import { IDENTITY, type Matrix3, multiply, transform, translation } from '@/core/raster/matrix3';
-import { linearToSrgb, srgbToLinear } from '@/core/raster/srgb';
+import { linearToSrgb } from '@/core/raster/srgb';
 import { flat, paint } from '@/tests/paint';
 import { commonRectangle, type CropFrame, sharedByAll } from './commonRectangle';
-import { exposeEncoded } from './exposeEncoded';
-import { ratioValue } from './finish';
+import { layPixels } from '@/core/view/layPixels';
+import { ratioValue } from './cropRatio';
 import { finishFindings } from './finishFindings';
 import { toneShares } from './toneShares';
 
@@ -89,20 +89,22 @@ describe('the rectangle that every frame covers', () => {
   });
 });
 
-describe('exposure and ratios', () => {
-  test('a stop doubles the light, and white stays white', () => {
-    const out = new Uint16Array(6);
-    const plane = Float32Array.of(linearToSrgb(0.1), linearToSrgb(0.7));
-    exposeEncoded([plane, plane, plane], 1, 65535, out);
-    expect(srgbToLinear(out[0] / 65535)).toBeCloseTo(0.2, 4);
-    expect(out[3]).toBe(65535);
+describe('codes and ratios', () => {
+  test('light beyond white is clipped in codes, and kept in floats', () => {
+    const plane = Float32Array.of(0.25, 1.4, -0.1);
+    const codes = emptyImage(3, 1, 65535);
+    layPixels([plane, plane, plane], codes, 0);
+    expect([...codes.data].filter((_, i) => i % 3 === 0)).toEqual([Math.round(0.25 * 65535), 65535, 0]);
+    const floats = emptyImage(3, 1, 1);
+    layPixels([plane, plane, plane], floats, 0);
+    expect([...floats.data].filter((_, i) => i % 3 === 1)).toEqual([...plane]);
   });
 
-  test('no exposure keeps every 8-bit code', () => {
+  test('every 8-bit code comes out as it went in', () => {
     const codes = Float32Array.from({ length: 256 }, (_, i) => i / 255);
-    const out = new Uint8Array(768);
-    exposeEncoded([codes, codes, codes], 0, 255, out);
-    for (let i = 0; i < 256; i++) expect(out[i * 3]).toBe(i);
+    const out = emptyImage(256, 1, 255);
+    layPixels([codes, codes, codes], out, 0);
+    for (let i = 0; i < 256; i++) expect(out.data[i * 3]).toBe(i);
   });
 
   test('ratios lie, or stand when asked', () => {

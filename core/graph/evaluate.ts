@@ -5,6 +5,7 @@ import { type Operator } from './operator';
 import { OPERATORS } from './operators';
 import { pointwiseChain, runChain } from './pointwise';
 import { type At, type Value } from './tile';
+import { cutPlane } from './resample';
 import { type TileCache } from './tileCache';
 import { lightOf, maskOf } from './wanted';
 
@@ -37,12 +38,33 @@ export function nodeOf(graph: Graph, hash: string): Node {
   return node;
 }
 
+/** Values of one request, so that what several steps ask for is made once. */
+type Scratch = Map<string, { readonly at: At; readonly value: Value }[]>;
+
+const consumers = new WeakMap<Graph, ReadonlyMap<string, number>>();
+
+/** How many nodes take each one. */
+function consumersOf(graph: Graph): ReadonlyMap<string, number> {
+  const known = consumers.get(graph);
+  if (known) return known;
+  const counts = new Map<string, number>();
+  for (const { inputs } of graph.values())
+    for (const input of inputs) counts.set(input, (counts.get(input) ?? 0) + 1);
+  consumers.set(graph, counts);
+  return counts;
+}
+
 /**
  * What a node gives at a place. The same graph gives the same values for the same place, down to the last bit, on every machine: views,
  * findings and files ask for tiles of one layout, so that they agree.
+ * @param graph complete: nothing is added to it any more
  * @throws NotMade where something made beforehand is missing
  */
 export function evaluate(graph: Graph, hash: string, at: At, world: World): Value {
+  return valueOf(graph, hash, at, world, new Map());
+}
+
+function valueOf(graph: Graph, hash: string, at: At, world: World, scratch: Scratch): Value {
   const node = nodeOf(graph, hash);
   const op = operatorOf(node.kind);
   if (op.beforehand) {
@@ -50,33 +72,58 @@ export function evaluate(graph: Graph, hash: string, at: At, world: World): Valu
     if (!made) throw new NotMade(node);
     return made;
   }
+  const shared = (consumersOf(graph).get(hash) ?? 0) > 1;
+  const before = shared ? found(scratch.get(hash), at) : undefined;
+  if (before) return before;
   const { level, area, kernel } = at;
   const keeps = world.keeps(hash);
   const key = `${hash} ${level} ${area.x} ${area.y} ${area.width} ${area.height} ${kernel}`;
   const known = keeps ? world.cache.get(key) : undefined;
-  if (known) return known;
-  const value = run(graph, node, op, at, world);
-  if (keeps) world.cache.set(key, value);
+  const value = known ?? run(graph, node, op, at, world, scratch);
+  if (keeps && !known) world.cache.set(key, value);
+  if (shared) scratch.set(hash, [...(scratch.get(hash) ?? []), { at, value }]);
   return value;
 }
 
-function run(graph: Graph, node: Node, op: Operator, at: At, world: World): Value {
+/** A value that was made for the same place, or for one around it. */
+function found(made: ReturnType<Scratch['get']>, { level, kernel, area }: At): Value | undefined {
+  const around = made?.find(
+    ({ at }) =>
+      at.level === level &&
+      at.kernel === kernel &&
+      at.area.x <= area.x &&
+      at.area.y <= area.y &&
+      at.area.x + at.area.width >= area.x + area.width &&
+      at.area.y + at.area.height >= area.y + area.height,
+  );
+  if (!around) return undefined;
+  const { value, at } = around;
+  const same = at.area.width === area.width && at.area.height === area.height;
+  if (same || (value.is !== 'light' && value.is !== 'mask')) return value;
+  const cut = (plane: Float32Array): Float32Array => cutPlane(plane, at.area, area);
+  return value.is === 'mask'
+    ? { is: 'mask', plane: cut(value.plane) }
+    : { ...value, planes: value.planes.map(cut), ...(value.alpha ? { alpha: cut(value.alpha) } : {}) };
+}
+
+function run(graph: Graph, node: Node, op: Operator, at: At, world: World, scratch: Scratch): Value {
   const compiled = kernels();
   const chain = compiled && pointwiseChain(graph, node, world.keeps);
   if (compiled && chain && chain.steps.length > 0) {
-    const from = lightOf(evaluate(graph, chain.from, at, world), node.kind);
+    const from = lightOf(valueOf(graph, chain.from, at, world, scratch), node.kind);
     const masks = chain.steps.map((s) =>
-      s.mask ? maskOf(evaluate(graph, s.mask, at, world), node.kind) : undefined,
+      s.mask ? maskOf(valueOf(graph, s.mask, at, world, scratch), node.kind) : undefined,
     );
     return runChain(compiled, from, chain, masks);
   }
   if (!op.run) throw new Error(`“${node.kind}” cannot be evaluated`);
-  const inputs = node.inputs.map((input, i) => {
-    if (input === '') return undefined;
-    const place = op.needs ? op.needs(node.settings, at, i) : at;
-    if (!place) return undefined;
-    const value = evaluate(graph, input, place, world);
-    return value.is === 'light' && op.works ? inLight(value, op.works === 'encoded') : value;
-  });
+  const inputs: (Value | undefined)[] = node.inputs.map(() => undefined);
+  // last first: what looks around itself asks for more of what it changes than the mix that takes both
+  for (let i = node.inputs.length - 1; i >= 0; i--) {
+    const place = node.inputs[i] === '' ? undefined : op.needs ? op.needs(node.settings, at, i) : at;
+    if (!place) continue;
+    const value = valueOf(graph, node.inputs[i], place, world, scratch);
+    inputs[i] = value.is === 'light' && op.works ? inLight(value, op.works === 'encoded') : value;
+  }
   return op.run(inputs, node.settings, at);
 }

@@ -33,16 +33,3 @@ export function buildGraph(versionOf: (kind: string) => number): GraphBuilder {
     },
   };
 }
-
-/** The nodes that some are made from, themselves among them, inputs first. */
-export function reachable(graph: Graph, from: readonly string[]): Node[] {
-  const order = new Map<string, Node>();
-  const visit = (hash: string): void => {
-    const node = graph.get(hash);
-    if (!node || order.has(hash)) return;
-    node.inputs.forEach(visit);
-    order.set(hash, node);
-  };
-  from.forEach(visit);
-  return [...order.values()];
-}

@@ -28,6 +28,8 @@ export const MADE_BEFOREHAND: readonly Operator[] = [
   beforehand('bendBorder', 1, 'fact'),
   /** the frames of a set made one */
   beforehand('mergeSet', 1, 'picture'),
+  /** what is shown in place of a merge that is not there yet */
+  beforehand('standIn', 1, 'picture'),
   /** noise of a picture, encoded 0…1 */
   beforehand('noiseOf', 1, 'fact'),
   /** large areas of light of a radiance map */

@@ -1,7 +1,7 @@
 import { describe, expect, test } from '@jest/globals';
 import { largestDifference } from '@/tests/paint';
 import { randomSource } from '../raster/random';
-import { type MaskGrid } from './mask';
+import { type MaskGrid } from './maskGrid';
 import { simplifyStroke } from './simplifyStroke';
 import { type Stroke, type StrokePoint } from './stroke';
 import { packStroke } from './packStroke';

@@ -13,3 +13,22 @@ export interface Stroke {
   readonly flow: number;
   readonly points: readonly StrokePoint[];
 }
+
+/** The box of a stroke in fractions of the long edge, brush included. */
+export function strokeBox(stroke: Pick<Stroke, 'points' | 'size'>): {
+  readonly x: number;
+  readonly y: number;
+  readonly width: number;
+  readonly height: number;
+} {
+  const xs = stroke.points.map((p) => p[0]);
+  const ys = stroke.points.map((p) => p[1]);
+  const x = Math.min(...xs) - stroke.size / 2;
+  const y = Math.min(...ys) - stroke.size / 2;
+  return {
+    x,
+    y,
+    width: Math.max(...xs) + stroke.size / 2 - x,
+    height: Math.max(...ys) + stroke.size / 2 - y,
+  };
+}

@@ -1,4 +1,4 @@
-import { type MaskGrid } from './mask';
+import { type MaskGrid } from './maskGrid';
 import { type PackedStroke } from './packStroke';
 import { type StrokePoint } from './stroke';
 

@@ -1,9 +1,12 @@
-import { FINISH } from '../finish/finish';
-import { NO_ADJUST } from '../match/adjust';
-import { NATURAL } from '../merge/radiance/toneMap';
-import { PLAIN_OTHER } from './project';
-import { PLAIN_MASK } from '../mask/mask';
 import { isRealDate } from '../capture/realDate';
+import { migrateTo9 } from './migrateTo9';
+import { PLAIN_OTHER } from './project';
+
+/** What earlier versions began with. */
+const NO_ADJUST = { zones: [], saturation: 1 };
+const NATURAL = { strength: 0.75, detail: 1 };
+const PLAIN_MASK = { feather: 0, follow: 0, inverted: false };
+const SHARPEN = { radius: 1.7, amount: 0, edge: 0.25 };
 
 /** Steps from each version to the next; what they give is checked afterwards like any other project. */
 const STEPS: Readonly<Record<number, (project: Record<string, unknown>) => Record<string, unknown>>> = {
@@ -37,7 +40,7 @@ const STEPS: Readonly<Record<number, (project: Record<string, unknown>) => Recor
       : project.layers,
     match: { set: NO_ADJUST, whole: NO_ADJUST },
     // a picture that was finished without them stays as it was
-    finish: extended(project.finish, { straighten: {}, noise: 0, sharpen: FINISH.sharpen }),
+    finish: extended(project.finish, { straighten: {}, noise: 0, sharpen: SHARPEN }),
     watchPoints: [],
   }),
   // 5: sets of other kinds than brackets
@@ -52,6 +55,8 @@ const STEPS: Readonly<Record<number, (project: Record<string, unknown>) => Recor
   6: (project) => ({ ...project, version: 7, set: withViews(project.set) }),
   // 8: a panorama's border may be bent to a rectangle; until now it was cropped
   7: (project) => ({ ...project, version: 8, set: withOther(project.set, { border: 'crop' }) }),
+  // 9: the picture is a document of sets, layers, regions and edits
+  8: (project) => ({ ...migrateTo9(project) }),
 };
 
 /** A part of a stored project with new members; anything that is no object stays for the check to refuse. */

@@ -1,9 +1,13 @@
+import { produce } from 'immer';
 import { ValidationError } from 'yup';
+import { allLayers } from '../layers/layer';
 import { simplifyStroke } from '../mask/simplifyStroke';
+import { type Stroke } from '../mask/stroke';
 import { Problem } from '../proof/problem';
-import { longEdgeOf, pictureGrid } from './pictureGrid';
+import { longEdgeOf, setGrid } from './pictureGrid';
 import { migrateProject } from './migrateProject';
-import { type Project, PROJECT_VERSION } from './project';
+import { type Project, PROJECT_VERSION, setScope } from './project';
+import { regionsOf } from './regionsOf';
 import { PROJECT_LIMITS, strokePoints } from './projectLimits';
 import { PROJECT_SCHEMA } from './projectSchema';
 
@@ -51,32 +55,63 @@ function shortened(detail: string): string {
   return what.length > LONGEST_DETAIL ? `${what.slice(0, LONGEST_DETAIL)} …` : what;
 }
 
+const repeated = (ids: readonly string[]): boolean => new Set(ids).size !== ids.length;
+
 /** What does not belong together in a project whose fields are right one by one. */
 function contradiction(project: Project): string | undefined {
-  const { frames, layers, set, panorama, finish, watchPoints } = project;
+  const { frames, sets, layers, base, regions, watchPoints } = project;
   const ids = new Set(frames.map((f) => f.id));
-  const lost = layers.find((l) => l.source.kind === 'frame' && !ids.has(l.source.frame));
-  if (lost) return `the frame of layer “${lost.name}” is missing`;
-  if (ids.size !== frames.length || (frames.length > 0 && !ids.has(set.reference)))
-    return 'its frames do not belong together';
-  if (new Set(layers.map((l) => l.id)).size !== layers.length) return 'two layers are the same';
-  if (new Set(watchPoints.map((w) => w.id)).size !== watchPoints.length)
-    return 'two watch points are the same';
-  if (panorama) {
+  if (ids.size !== frames.length) return 'its frames do not belong together';
+  const setIds = new Set(sets.map((s) => s.id));
+  if (setIds.size !== sets.length || !setIds.has(base)) return 'its sets do not belong together';
+  const members = sets.flatMap((s) => s.frames);
+  if (members.some((m) => !ids.has(m))) return 'a frame of a set is missing';
+  if (repeated(members)) return 'a frame belongs to two sets';
+  const astray = sets.find((s) => s.frames.length > 0 && !s.frames.includes(s.reference));
+  if (astray) return `the reference of “${astray.name}” is none of its frames`;
+  const all = allLayers(layers);
+  if (all.length > PROJECT_LIMITS.layers) return `it has ${all.length} layers, more than a picture can hold`;
+  if (repeated(all.map((l) => l.id))) return 'two layers are the same';
+  const lost = all.find(
+    (l) =>
+      l.kind === 'picture' &&
+      (l.source.kind === 'set' ? !setIds.has(l.source.set) : !ids.has(l.source.frame)),
+  );
+  if (lost) return `what layer “${lost.name}” shows is missing`;
+  if (repeated(regions.map((r) => r.id))) return 'two regions are the same';
+  if (repeated(watchPoints.map((w) => w.id))) return 'two watch points are the same';
+  return turnsContradiction(project) ?? sizeContradiction(project);
+}
+
+function turnsContradiction({ made, frames }: Project): string | undefined {
+  const ids = new Set(frames.map((f) => f.id));
+  for (const fact of Object.values(made)) {
+    const panorama = fact.of === 'fits' ? fact.panorama : undefined;
+    if (!panorama) continue;
     const { fit, frames: turned } = panorama;
     if (turned.length !== fit.rotations.length || !fit.rotations.some((R) => R))
       return 'the turns of its panorama do not belong to its frames';
     if (turned.some((id) => !ids.has(id)) || fit.pairs.some((p) => Math.max(p.a, p.b) >= turned.length))
       return 'its panorama is made of frames that are not there';
   }
-  const grid = pictureGrid(project);
-  if (grid && !(Math.min(grid.width, grid.height) >= 1 && Math.max(grid.width, grid.height) <= LONGEST_SIDE))
-    return 'its picture has no size that can be drawn';
-  const { crop } = finish;
+  return undefined;
+}
+
+function sizeContradiction(project: Project): string | undefined {
+  for (const { id } of project.sets) {
+    const scope = setScope(project, id);
+    const grid = scope && setGrid(scope);
+    if (
+      grid &&
+      !(Math.min(grid.width, grid.height) >= 1 && Math.max(grid.width, grid.height) <= LONGEST_SIDE)
+    )
+      return 'its picture has no size that can be drawn';
+  }
+  const { crop } = project.geometry;
   const reach = CROP_REACH * longEdgeOf(project);
   if (
     crop &&
-    grid &&
+    reach > 0 &&
     (Math.max(crop.width, crop.height) > reach ||
       Math.min(crop.x, crop.y) < -reach ||
       Math.max(crop.x + crop.width, crop.y + crop.height) > 2 * reach)
@@ -91,11 +126,14 @@ function withSimpleStrokes(project: Project, refuse: (detail: string) => never):
   if (drawn > MOST_DRAWN) return refuse(`its strokes have ${drawn} points, more than a hand can draw`);
   const longEdge = longEdgeOf(project);
   if (drawn === 0 || longEdge === 0) return project;
-  const layers = project.layers.map((layer) => ({
-    ...layer,
-    mask: { ...layer.mask, strokes: layer.mask.strokes.map((s) => simplifyOnce(s, longEdge)) },
-  }));
-  const simple = { ...project, layers };
+  const simple = produce(project, (draft) => {
+    for (const region of regionsOf(draft))
+      for (const { part } of region.parts)
+        if (part.kind === 'strokes')
+          (part.settings as { strokes: Stroke[] }).strokes = part.settings.strokes.map((s) =>
+            simplifyOnce(s, longEdge),
+          );
+  });
   const kept = strokePoints(simple);
   return kept > PROJECT_LIMITS.points
     ? refuse(`its strokes have ${kept} points, more than a hand can draw`)
@@ -103,7 +141,7 @@ function withSimpleStrokes(project: Project, refuse: (detail: string) => never):
 }
 
 /** A stroke is simplified when that takes away most of its points: one that is simple already comes back as it was. */
-function simplifyOnce(stroke: Project['layers'][number]['mask']['strokes'][number], longEdge: number) {
+function simplifyOnce(stroke: Stroke, longEdge: number): Stroke {
   const simple = simplifyStroke(stroke, longEdge);
   return simple.points.length * 2 < stroke.points.length ? simple : stroke;
 }

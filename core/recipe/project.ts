@@ -3,30 +3,30 @@ import { type CaptureFacts, type FrameMeasures } from '../capture/captureFacts';
 import { type ClippedShares } from '../capture/clippedShares';
 import { type LensCorrection } from '../capture/lensFaults';
 import { type SetKind } from '../capture/setKind';
-import { type Finish, FINISH } from '../finish/finish';
-import { type Layer } from '../layers/layer';
-import { type PlatePlace } from '../layers/platePlace';
-import { PLAIN_MASK } from '../mask/mask';
-import { type Adjust, NO_ADJUST } from '../match/adjust';
+import { type Edit } from '../edits/edit';
+import { type CropRatio } from '../finish/cropRatio';
+import { type Straighten } from '../finish/straighten';
+import { type Layer, PLAIN_LAYER } from '../layers/layer';
 import { type FocusSchool } from '../merge/focus/chooseSchool';
+import { type FusionMeasures, PAPER_MEASURES } from '../merge/mertensWeight';
 import { type MomentTaste } from '../merge/moments/momentTastes';
 import { type ProjectionKind } from '../merge/panorama/projection';
 import { type RectangleMesh } from '../merge/rectangle/rectangleMesh';
 import { type BackgroundForm } from '../merge/stack/skyBackground';
 import { type StackMethod } from '../merge/stack/stackBand';
-import { NATURAL, type ToneWish } from '../merge/radiance/toneMap';
 import { type Verdict } from '../proof/finding';
-import { type Settings } from './settings';
-import { type BracketedView, standIns, viewKey, viewsOf } from './views';
-import { type FusionMeasures, PAPER_MEASURES } from '../merge/mertensWeight';
 import { type Rectangle } from '../raster/raster';
+import { type Region } from '../region/region';
 import { anglesOf } from '../register/rotation/anglesOf';
 import { type PanoramaFit } from '../register/rotation/fitPanorama';
 import { type MotionModel } from '../register/motionModel';
 import { type Registration } from '../register/registration';
+import { setGraph } from './setGraph';
+import { type Settings } from './settings';
+import { type BracketedView, standIns } from './views';
 
 /** of the recipe as it is stored; earlier ones are brought up to it by {@link migrateProject} */
-export const PROJECT_VERSION = 8;
+export const PROJECT_VERSION = 9;
 
 /** A frame as the project knows it; its bytes are kept beside the project under `hash`. */
 export interface Frame {
@@ -46,14 +46,16 @@ export interface Frame {
   readonly stopsSource: 'exif' | 'measured';
   readonly clipped: ClippedShares;
   readonly measures: FrameMeasures;
-  /** takes part in fit and merge */
+  /** takes part in fit and merge of its set; a picture by itself belongs to none */
   readonly used: boolean;
-  /** of a cut-out: where it is laid into the picture; it never takes part in fit and merge */
-  readonly plate?: PlatePlace;
 }
 
 /** The frames that make one picture, and how. */
 export interface FrameSet {
+  readonly id: string;
+  readonly name: string;
+  /** ids of its frames, in the order they came */
+  readonly frames: readonly string[];
   readonly kind: SetKind;
   /** the user chose the kind; otherwise it follows the proposal */
   readonly kindChosen: boolean;
@@ -70,8 +72,6 @@ export interface FrameSet {
   readonly prepare: Preparation;
   readonly method: MergeMethod;
   readonly merge: FusionMeasures;
-  /** tone map of the radiance merge */
-  readonly tone: ToneWish;
   /** the curve by which codes became light: what the files say, or recovered from the set */
   readonly response: 'srgb' | 'recovered';
   /** how a set of another kind than a bracket is merged */
@@ -80,6 +80,8 @@ export interface FrameSet {
   readonly movers: readonly ChosenMover[];
   /** which frames of a panorama look the same way, when it was bracketed; empty otherwise */
   readonly views: readonly BracketedView[];
+  /** what is changed in everything that comes from it; the tone map of a radiance merge is one of them */
+  readonly edits: readonly Edit[];
 }
 
 /** What is chosen for the merges of the other kinds; each kind looks at its own. */
@@ -98,13 +100,24 @@ export interface OtherMerge {
   readonly views: 'merged' | 'apart';
 }
 
-/** A panorama's fit, and the frames it is about, in its order. */
+/** How the frames of a panorama were turned, and which they are, in the order of the fit. */
 export interface KeptPanorama {
   readonly frames: readonly string[];
   readonly fit: PanoramaFit;
-  /** bends its paper to a rectangle, once that was wished for */
-  readonly mesh?: RectangleMesh;
 }
+
+/** Something that was measured and is kept with the recipe, so that every machine shows the same picture. */
+export type MadeFact =
+  /** how one frame lies on its reference */
+  | { readonly of: 'fit'; readonly fit: Registration }
+  /** how all frames of a set lie on its reference, by their ids */
+  | {
+      readonly of: 'fits';
+      readonly fits: Readonly<Record<string, Registration>>;
+      readonly panorama?: KeptPanorama;
+    }
+  /** what bends a panorama's paper to a rectangle; none where there is nothing to bend */
+  | { readonly of: 'mesh'; readonly mesh?: RectangleMesh };
 
 /** How frames become one picture. */
 export type MergeMethod = 'fusion' | 'radiance';
@@ -150,6 +163,16 @@ export interface WatchPoint {
   readonly y: number;
 }
 
+/** How the picture lies and what of it is kept. */
+export interface Geometry {
+  readonly straighten: Straighten;
+  readonly ratio: CropRatio;
+  /** stand the ratio upright */
+  readonly upright: boolean;
+  /** full-size pixels of the straightened picture; undefined means the proposed rectangle */
+  readonly crop?: Rectangle;
+}
+
 /**
  * A project: frames and a recipe. The picture is a pure function of both. Plain JSON; {@link parseProject} is the gate at load.
  */
@@ -162,36 +185,25 @@ export interface Project {
   readonly task?: string;
   readonly created: string;
   readonly changed: string;
-  /** in the order they came */
+  /** in the order they came; those in no set are pictures by themselves */
   readonly frames: readonly Frame[];
-  readonly set: FrameSet;
-  /** bottom first */
+  readonly sets: readonly FrameSet[];
+  /** id of the set that gives the picture its grid */
+  readonly base: string;
+  /** regions with names, for layers and edits alike */
+  readonly regions: readonly Region[];
+  /** farthest first */
   readonly layers: readonly Layer[];
-  /** tone and colour of everything that comes from the set, and of the whole picture */
-  readonly match: { readonly set: Adjust; readonly whole: Adjust };
-  readonly finish: Finish;
+  /** what is changed in the whole picture */
+  readonly edits: readonly Edit[];
+  readonly geometry: Geometry;
   /** region whose darks must stay printable, full-size pixels of the straightened picture; all of it when absent */
   readonly printRegion?: Rectangle;
   readonly watchPoints: readonly WatchPoint[];
-  /** measured registrations by {@link fitKey}, so that every machine shows the same picture */
-  readonly fits: Readonly<Record<string, Registration>>;
-  /** how the frames of a panorama were turned; absent for every other kind */
-  readonly panorama?: KeptPanorama;
+  /** what was measured, by the hash of the node that asks for it */
+  readonly made: Readonly<Record<string, MadeFact>>;
   readonly log: readonly LogEntry[];
 }
-
-/** The layer every project starts with. */
-export const MERGE_LAYER: Layer = {
-  id: 'merge',
-  name: 'Merge',
-  source: { kind: 'merge' },
-  visible: true,
-  opacity: 1,
-  blend: 'normal',
-  stops: 0,
-  mask: { ...PLAIN_MASK, base: 'shown', strokes: [] },
-  adjust: NO_ADJUST,
-};
 
 export const PLAIN_OTHER: OtherMerge = {
   projection: 'auto',
@@ -205,6 +217,46 @@ export const PLAIN_OTHER: OtherMerge = {
   views: 'merged',
 };
 
+/** The set that every project starts with. */
+export const FIRST_SET = 'set';
+/** The layer that every project starts with: that set. */
+export const FIRST_LAYER = 'merge';
+
+/** A set without frames. */
+export function emptySet(id: string, name: string): FrameSet {
+  return {
+    id,
+    name,
+    frames: [],
+    kind: 'bracket',
+    kindChosen: false,
+    reference: '',
+    referenceChosen: false,
+    why: '',
+    motion: 'auto',
+    prepare: { balance: 'shot' },
+    method: 'fusion',
+    merge: PAPER_MEASURES,
+    response: 'srgb',
+    other: PLAIN_OTHER,
+    movers: [],
+    views: [],
+    edits: [],
+  };
+}
+
+/** Noise is halved (common practice: half of what removes everything; all of it looks plastic). */
+const HALF_THE_NOISE: Edit = {
+  id: 'noise',
+  kind: 'noise',
+  settings: { strength: 0.5 },
+  amount: 1,
+  on: true,
+};
+
+/** Whole, as it lies. */
+export const PLAIN_GEOMETRY: Geometry = { straighten: {}, ratio: 'free', upright: false };
+
 /** A project without frames. `now` is ISO 8601. */
 export function emptyProject(id: string, title: string, now: string): Project {
   return {
@@ -215,29 +267,62 @@ export function emptyProject(id: string, title: string, now: string): Project {
     created: now,
     changed: now,
     frames: [],
-    set: {
-      kind: 'bracket',
-      kindChosen: false,
-      reference: '',
-      referenceChosen: false,
-      why: '',
-      motion: 'auto',
-      prepare: { balance: 'shot' },
-      method: 'fusion',
-      merge: PAPER_MEASURES,
-      tone: NATURAL,
-      response: 'srgb',
-      other: PLAIN_OTHER,
-      movers: [],
-      views: [],
-    },
-    layers: [MERGE_LAYER],
-    match: { set: NO_ADJUST, whole: NO_ADJUST },
-    finish: FINISH,
+    sets: [emptySet(FIRST_SET, 'Set 1')],
+    base: FIRST_SET,
+    regions: [],
+    layers: [
+      {
+        ...PLAIN_LAYER,
+        id: FIRST_LAYER,
+        name: 'Merge',
+        kind: 'picture',
+        source: { kind: 'set', set: FIRST_SET },
+      },
+    ],
+    edits: [HALF_THE_NOISE],
+    geometry: PLAIN_GEOMETRY,
     watchPoints: [],
-    fits: {},
+    made: {},
     log: [],
   };
+}
+
+/** A set with its frames and what was measured of them: what fit and merge look at. */
+export interface SetScope {
+  readonly set: FrameSet;
+  /** of the set, in the order they came */
+  readonly frames: readonly Frame[];
+  readonly made: Project['made'];
+}
+
+const scopes = new WeakMap<FrameSet, SetScope>();
+
+/** A set by its id; the same object as long as neither it, its frames nor what was measured has changed. */
+export function setScope(project: Project, id: string): SetScope | undefined {
+  const set = project.sets.find((s) => s.id === id);
+  if (!set) return undefined;
+  const own = new Set(set.frames);
+  const frames = project.frames.filter((f) => own.has(f.id));
+  const known = scopes.get(set);
+  const same =
+    known?.made === project.made &&
+    known.frames.length === frames.length &&
+    known.frames.every((f, i) => f === frames[i]);
+  if (same) return known;
+  const scope = { set, frames, made: project.made };
+  scopes.set(set, scope);
+  return scope;
+}
+
+/** The set that gives the picture its grid. */
+export function baseScope(project: Project): SetScope | undefined {
+  return setScope(project, project.base);
+}
+
+/** Pictures that belong to no set. */
+export function plates(project: Pick<Project, 'frames' | 'sets'>): Frame[] {
+  const inSets = new Set(project.sets.flatMap((s) => s.frames));
+  return project.frames.filter((f) => !inSets.has(f.id));
 }
 
 /** Frames from the darkest to the lightest. */
@@ -245,113 +330,58 @@ export function byExposure(frames: readonly Frame[]): Frame[] {
   return frames.slice().sort((a, b) => a.stops - b.stops);
 }
 
-export function referenceOf(project: Project): Frame | undefined {
-  return project.frames.find((f) => f.id === project.set.reference);
+export function referenceOf({ set, frames }: Pick<SetScope, 'set' | 'frames'>): Frame | undefined {
+  return frames.find((f) => f.id === set.reference);
 }
 
-/** Everything a registration depends on. */
-export function fitKey(
-  reference: Frame,
-  frame: Frame,
-  {
-    motion,
-    region,
-    prepare,
-    kind = 'bracket',
-  }: Pick<FrameSet, 'motion' | 'region'> & Partial<Pick<FrameSet, 'prepare' | 'kind'>>,
-): string {
-  // how a bracket is fitted is how everything once was
-  const how = kind === 'bracket' ? '' : `/${kind}`;
-  const held = region
-    ? `/${[region.x, region.y, region.width, region.height].map(Math.round).join(',')}`
-    : '';
-  return `${reference.hash.slice(0, 16)}>${frame.hash.slice(0, 16)}@${(frame.stops - reference.stops).toFixed(3)}/${motion}${held}${how}${lensKey(prepare)}`;
-}
-
-/** Everything that the registration of a frame to its view's head depends on. */
-export function viewFitKey({ prepare }: Pick<FrameSet, 'prepare'>, head: Frame, frame: Frame): string {
-  return fitKey(head, frame, { motion: 'auto', prepare });
-}
-
-/** A lens correction as part of a key; empty where there is none. */
-export function lensKey(prepare?: Preparation): string {
-  const { lens } = prepare ?? {};
-  return lens ? `/lens ${[lens.distortion, lens.vignette, lens.red, lens.blue].join(' ')}` : '';
+/** What a panorama's frames were found to be turned by, under the present settings. */
+export function panoramaOf(scope: SetScope): KeptPanorama | undefined {
+  if (scope.set.kind !== 'panorama') return undefined;
+  const { fits } = setGraph(scope);
+  const made = fits.kind === 'together' ? scope.made[fits.hash] : undefined;
+  return made?.of === 'fits' ? made.panorama : undefined;
 }
 
 /** The registration of a frame, if it has been measured under the present settings. */
-export function fitOf(project: Project, frame: Frame): Registration | undefined {
-  const reference = referenceOf(project);
-  return reference && project.fits[fitKey(reference, frame, project.set)];
+export function fitOf(scope: SetScope, frame: Pick<Frame, 'id'>): Registration | undefined {
+  const { fits } = setGraph(scope);
+  if (fits.kind === 'together') {
+    const made = scope.made[fits.hash];
+    return made?.of === 'fits' ? made.fits[frame.id] : undefined;
+  }
+  const made = scope.made[fits.hashes.get(frame.id) ?? ''];
+  return made?.of === 'fit' ? made.fit : undefined;
 }
 
 /**
  * Frames as the tray lays them out: a bracket and developments from the darkest to the lightest, a fitted panorama by where its frames look,
  * everything else by time.
  */
-export function inOrder(project: Project): Frame[] {
-  const { set, panorama } = project;
-  const frames = project.frames.filter((f) => !f.plate);
+export function inOrder(scope: SetScope): Frame[] {
+  const { set, frames } = scope;
   if (set.kind === 'bracket' || set.kind === 'developments') return byExposure(frames);
   const timed = inTime(
     frames.map((_, i) => i),
     frames,
   ).map((i) => frames[i]);
-  if (set.kind !== 'panorama' || !panorama) return timed;
+  const panorama = panoramaOf(scope);
+  if (!panorama) return timed;
   const along = new Map(anglesOf(panorama.fit).map((angle, i) => [panorama.frames[i], angle]));
-  const standsFor = standIns(project);
+  const standsFor = standIns(scope);
   const place = (f: Frame): number => along.get(standsFor(f.id)) ?? Infinity;
   return timed.sort((a, b) => place(a) - place(b));
 }
 
 /** Frames that fit and merge look at, in their order: those in use, and of a bracketed view its head only. */
-export function joinedFrames(project: Project): Frame[] {
-  const standsFor = standIns(project);
-  return inOrder(project).filter((f) => f.used && standsFor(f.id) === f.id);
+export function joinedFrames(scope: SetScope): Frame[] {
+  const standsFor = standIns(scope);
+  return inOrder(scope).filter((f) => f.used && standsFor(f.id) === f.id);
 }
 
 /** Frames that the merge uses: in use, measured and fitted, in their order; of a bracketed view its head only. */
-export function mergedFrames(project: Project): { frame: Frame; registration: Registration }[] {
-  return joinedFrames(project).flatMap((frame) => {
-    const registration = fitOf(project, frame);
+export function mergedFrames(scope: SetScope): { frame: Frame; registration: Registration }[] {
+  return joinedFrames(scope).flatMap((frame) => {
+    const registration = fitOf(scope, frame);
     return registration?.fitted ? [{ frame, registration }] : [];
   });
-}
-
-/** Everything a merge by a method depends on, as text; undefined while a frame in use has not been fitted. */
-export function mergeKey(project: Project, method: MergeMethod = project.set.method): string | undefined {
-  const used = project.frames.filter((f) => f.used);
-  if (used.length === 0 || used.some((f) => !fitOf(project, f))) return undefined;
-  const frames = mergedFrames(project).map(
-    ({ frame, registration }) => `${frame.hash}:${registration.matrix.join(',')}`,
-  );
-  const { merge, tone, response, prepare, kind, other, region } = project.set;
-  if (kind !== 'bracket') {
-    const wished = {
-      ...other,
-      ...(kind === 'developments' || viewsOf(project).length > 0 ? { merge } : {}),
-      ...(region ? { region } : {}),
-    };
-    return [
-      project.set.reference,
-      prepare.balance + lensKey(prepare),
-      kind,
-      JSON.stringify(wished),
-      ...viewsOf(project).map(viewKey),
-      ...frames,
-    ].join('|');
-  }
-  const how =
-    method === 'fusion'
-      ? [merge.contrast, merge.saturation, merge.exposedness]
-      : [tone.strength, tone.detail, response];
-  const movers = project.set.movers.map((m) => `${m.x},${m.y}:${m.frame}`);
-  return [
-    project.set.reference,
-    prepare.balance + lensKey(prepare),
-    method,
-    ...how,
-    ...movers,
-    ...frames,
-  ].join('|');
 }

@@ -1,9 +1,13 @@
-import { array, boolean, lazy, mixed, object, tuple } from 'yup';
+import { array, boolean, lazy, mixed, object, type Schema, tuple } from 'yup';
 import { SET_KINDS } from '../capture/setKind';
 import { MOMENT_TASTES } from '../merge/moments/momentTastes';
 import { PROJECTIONS } from '../merge/panorama/projection';
 import { BLEND_MODES } from '../layers/blendMode';
-import { CROP_RATIOS } from '../finish/finish';
+import { CROP_RATIOS } from '../finish/cropRatio';
+import { RANKS } from '../edits/edit';
+import { EDIT_KINDS } from '../edits/editKinds';
+import { PART_KINDS } from '../region/partKinds';
+import { JOINS } from '../region/region';
 import { PROJECT_VERSION } from './project';
 import { PROJECT_LIMITS } from './projectLimits';
 import {
@@ -15,7 +19,6 @@ import {
   numbers,
   oneOf,
   place,
-  points,
   rotation,
   rows,
   share,
@@ -63,102 +66,171 @@ const frame = strict({
     .strict(true)
     .required(),
   used: boolean().strict(true).required(),
-  plate: object({
-    x: between(-4, 5),
-    y: between(-4, 5),
-    size: between(0.002, 8),
-    turn: between(-360, 360),
-    mirrored: boolean().strict(true).required(),
-  })
-    .noUnknown()
-    .strict(true)
-    .default(undefined)
-    .optional(),
 });
 
-const adjust = object({
-  neutral: object({
-    x: place(),
-    y: place(),
-    before: tuple([between(0, 255), between(0, 255), between(0, 255)]).required(),
-    gains: tuple([between(0.01, 100), between(0.01, 100), between(0.01, 100)]).required(),
-  })
-    .noUnknown()
-    .strict(true)
-    .default(undefined)
-    .optional(),
-  zones: array(strict({ at: between(-20, 20), by: between(-10, 10) }))
-    .max(20)
-    .required(),
-  saturation: between(0, 4),
-})
-  .noUnknown()
-  .strict(true)
-  .required();
 const line = tuple([place(), place(), place(), place()]);
-const sharpen = strict({ radius: between(0.3, 20), amount: between(0, 5), edge: between(0, 4) });
 const measures = strict({ contrast: share(), saturation: share(), exposedness: share() });
 const tone = strict({ strength: share(), detail: between(0, 3) });
 const motion = oneOf(['auto', 'shift', 'similarity', 'perspective']);
 const method = oneOf(['fusion', 'radiance']);
 const response = oneOf(['srgb', 'recovered']);
-const match = strict({ set: adjust, whole: adjust });
+
+/** A member that may be absent. */
+const optional = (schema: Schema): Schema => (schema.default(undefined) as Schema).optional() as Schema;
+
+/** The schema of a kind that a table holds, or one that refuses everything. */
+function ofKind(kinds: Readonly<Record<string, { readonly schema: Schema }>>, kind: unknown): Schema {
+  const known = typeof kind === 'string' && Object.hasOwn(kinds, kind) ? kinds[kind] : undefined;
+  return known?.schema ?? mixed().test('kind', '${path} is of no known kind', () => false);
+}
+
+const kindOf = (value: unknown): unknown =>
+  value && typeof value === 'object' && 'kind' in value ? value.kind : undefined;
+
+const switched = () => boolean().strict(true).required();
+
+const region = strict({
+  id: id(),
+  name: text(120),
+  parts: array(
+    strict({
+      how: oneOf(JOINS),
+      part: lazy((value: unknown) =>
+        strict({
+          kind: oneOf(Object.keys(PART_KINDS)),
+          settings: ofKind(PART_KINDS, kindOf(value)),
+        }),
+      ),
+      turned: switched(),
+      on: switched(),
+    }),
+  )
+    .max(PROJECT_LIMITS.parts)
+    .required(),
+  grow: between(-0.1, 0.1),
+  feather: between(0, 0.2),
+  follow: between(0, 0.2),
+  invert: switched(),
+});
+
+/** Where: a region of its own, the id of a named one, or everywhere. */
+const where = () =>
+  lazy((value: unknown) => (typeof value === 'string' ? id() : optional(region))) as unknown as Schema;
+
+const edit = lazy((value: unknown) =>
+  strict({
+    id: id(),
+    kind: oneOf(Object.keys(EDIT_KINDS)),
+    settings: ofKind(EDIT_KINDS, kindOf(value)),
+    where: where(),
+    amount: share(),
+    on: switched(),
+    rank: mixed().oneOf([...RANKS, undefined]),
+  }),
+) as unknown as Schema;
+
+const edits = () => array(edit).max(PROJECT_LIMITS.edits).required();
+
+const point = () => tuple([between(-50, 50), between(-50, 50)]).required();
+
+const layerPlace = optional(
+  object({
+    x: between(-4, 5),
+    y: between(-4, 5),
+    size: between(0.002, 8),
+    turn: between(-360, 360),
+    mirrored: switched(),
+    corners: tuple([point(), point(), point(), point()]).default(undefined).optional(),
+  })
+    .noUnknown()
+    .strict(true),
+);
+
+const version = {
+  opacity: share(),
+  blend: oneOf(BLEND_MODES),
+  linear: switched(),
+  where: where(),
+  edits: edits(),
+  place: layerPlace,
+};
+
+const colour = () => tuple([share(), share(), share()]).required();
+const spot = () => between(-50, 50);
+
+const layerParts = {
+  ...version,
+  id: id(),
+  name: text(120),
+  shown: switched(),
+  distance: between(0, 1e7).optional(),
+  version: text(120).optional(),
+  alternatives: array(strict({ ...version, id: id(), name: text(120) }))
+    .max(PROJECT_LIMITS.alternatives)
+    .required(),
+};
+
+/** A layer, `depth` groups within. */
+function layerAt(depth: number): Schema {
+  return lazy((value: unknown) => {
+    switch (kindOf(value)) {
+      case 'group':
+        return depth >= PROJECT_LIMITS.depth
+          ? mixed().test('depth', `\${path} lies in too many groups`, () => false)
+          : strict({ ...layerParts, kind: oneOf(['group']), layers: layersAt(depth + 1) });
+      case 'fill':
+        return strict({
+          ...layerParts,
+          kind: oneOf(['fill']),
+          fill: lazy((fill: unknown) =>
+            kindOf(fill) === 'gradient'
+              ? strict({
+                  kind: oneOf(['gradient']),
+                  from: colour(),
+                  to: colour(),
+                  ...{ x0: spot(), y0: spot(), x1: spot(), y1: spot() },
+                })
+              : strict({ kind: oneOf(['colour']), colour: colour() }),
+          ) as unknown as Schema,
+        });
+      case 'beneath':
+        return strict({ ...layerParts, kind: oneOf(['beneath']) });
+      default:
+        return strict({
+          ...layerParts,
+          kind: oneOf(['picture']),
+          source: lazy((source: unknown) =>
+            kindOf(source) === 'set'
+              ? strict({ kind: oneOf(['set']), set: id() })
+              : strict({ kind: oneOf(['frame', 'plate']), frame: id() }),
+          ) as unknown as Schema,
+        });
+    }
+  }) as unknown as Schema;
+}
+
+const layersAt = (depth: number) => array(layerAt(depth)).max(PROJECT_LIMITS.layers).required();
 
 const settings = lazy((value: { of?: unknown } | undefined) => {
   switch (value?.of) {
     case 'fit':
       return strict({ of: oneOf(['fit']), motion });
     case 'merge':
-      return strict({ of: oneOf(['merge']), method, merge: measures, tone, response });
-    case 'match':
-      return strict({ of: oneOf(['match']), match });
+      return strict({ of: oneOf(['merge']), method, merge: measures, tone: optional(tone), response });
     default:
-      return strict({
-        of: oneOf(['finish']),
-        exposure: between(-10, 10),
-        noise: share(),
-        sharpen,
-        ratio: oneOf(Object.keys(CROP_RATIOS)),
-        upright: boolean().strict(true).required(),
-      })
-        .default(undefined)
-        .optional();
+      return optional(
+        strict({
+          of: oneOf(['edits']),
+          kinds: array(oneOf(Object.keys(EDIT_KINDS)))
+            .max(20)
+            .required(),
+          set: edits(),
+          whole: edits(),
+          ratio: mixed().oneOf([...Object.keys(CROP_RATIOS), undefined]),
+          upright: boolean().strict(true).optional(),
+        }),
+      );
   }
-});
-
-const stroke = strict({
-  action: oneOf(['reveal', 'hide']),
-  size: between(0, 2),
-  softness: share(),
-  flow: share(),
-  points: points(),
-});
-
-const layer = strict({
-  id: id(),
-  name: text(120),
-  source: lazy((value: { kind?: unknown } | undefined) =>
-    value?.kind === 'merge'
-      ? strict({ kind: oneOf(['merge']) })
-      : strict({ kind: oneOf(['frame']), frame: id() }),
-  ),
-  visible: boolean().strict(true).required(),
-  opacity: share(),
-  blend: oneOf(BLEND_MODES),
-  stops: between(-10, 10),
-  mask: strict({
-    base: oneOf(['hidden', 'shown']),
-    strokes: array(stroke).max(PROJECT_LIMITS.strokes).required(),
-    range: object({ from: between(-30, 30), to: between(-30, 30), soft: between(0, 20) })
-      .noUnknown()
-      .strict(true)
-      .default(undefined)
-      .optional(),
-    feather: between(0, 0.2),
-    follow: between(0, 0.2),
-    inverted: boolean().strict(true).required(),
-  }),
-  adjust,
 });
 
 const registration = strict({
@@ -233,18 +305,37 @@ const panorama = object({
       .max(20000)
       .required(),
   }),
-  mesh,
 })
   .noUnknown()
   .strict(true);
 
-const MOST_FITS = 4000;
+const MOST_MADE = 4000;
 
-const fits = lazy((value: unknown) => {
+/** Registrations by the ids of their frames. */
+const registrations = lazy((value: unknown) => {
   const keys = Object.keys(value && typeof value === 'object' ? value : {});
-  if (keys.length > MOST_FITS)
-    return mixed().test('count', `\${path} must have at most ${MOST_FITS} items`, () => false);
+  if (keys.length > PROJECT_LIMITS.frames)
+    return mixed().test('count', '${path} has too many items', () => false);
   return object(Object.fromEntries(keys.map((key) => [key, registration]))).required();
+});
+
+const madeFact = lazy((value: unknown) => {
+  const of = value && typeof value === 'object' && 'of' in value ? value.of : undefined;
+  if (of === 'mesh') return strict({ of: oneOf(['mesh']), mesh });
+  if (of === 'fits')
+    return strict({
+      of: oneOf(['fits']),
+      fits: registrations as unknown as Schema,
+      panorama: optional(panorama),
+    });
+  return strict({ of: oneOf(['fit']), fit: registration });
+});
+
+const made = lazy((value: unknown) => {
+  const keys = Object.keys(value && typeof value === 'object' ? value : {});
+  if (keys.length > MOST_MADE)
+    return mixed().test('count', `\${path} must have at most ${MOST_MADE} items`, () => false);
+  return object(Object.fromEntries(keys.map((key) => [key, madeFact]))).required();
 });
 
 /** A whole project of the present version, field by field; unknown fields are refused. */
@@ -257,46 +348,51 @@ export const PROJECT_SCHEMA = strict({
   created: date(),
   changed: date(),
   frames: array(frame).max(PROJECT_LIMITS.frames).required(),
-  set: strict({
-    kind: oneOf(SET_KINDS),
-    kindChosen: boolean().strict(true).required(),
-    reference: text(80),
-    referenceChosen: boolean().strict(true).required(),
-    why: text(400),
-    motion,
-    region: optionalRectangle(),
-    prepare: strict({
-      balance: oneOf(['shot', 'even']),
-      lens: object({
-        distortion: between(-0.5, 0.5),
-        vignette: between(-4, 4),
-        red: between(-0.05, 0.05),
-        blue: between(-0.05, 0.05),
-      })
-        .noUnknown()
-        .strict(true)
-        .default(undefined)
-        .optional(),
+  sets: array(
+    strict({
+      id: id(),
+      name: text(120),
+      frames: array(id()).max(PROJECT_LIMITS.frames).required(),
+      kind: oneOf(SET_KINDS),
+      kindChosen: boolean().strict(true).required(),
+      reference: text(80),
+      referenceChosen: boolean().strict(true).required(),
+      why: text(400),
+      motion,
+      region: optionalRectangle(),
+      prepare: strict({
+        balance: oneOf(['shot', 'even']),
+        lens: object({
+          distortion: between(-0.5, 0.5),
+          vignette: between(-4, 4),
+          red: between(-0.05, 0.05),
+          blue: between(-0.05, 0.05),
+        })
+          .noUnknown()
+          .strict(true)
+          .default(undefined)
+          .optional(),
+      }),
+      method,
+      merge: measures,
+      response,
+      other,
+      movers: array(strict({ x: place(), y: place(), frame: text(80) }))
+        .max(PROJECT_LIMITS.movers)
+        .required(),
+      views: array(strict({ head: id(), frames: array(id()).max(20).required() }))
+        .max(400)
+        .required(),
+      edits: edits(),
     }),
-    method,
-    merge: measures,
-    tone,
-    response,
-    other,
-    movers: array(strict({ x: place(), y: place(), frame: text(80) }))
-      .max(PROJECT_LIMITS.movers)
-      .required(),
-    views: array(strict({ head: id(), frames: array(id()).max(20).required() }))
-      .max(400)
-      .required(),
-  }),
-  layers: array(layer).max(PROJECT_LIMITS.layers).required(),
-  match,
-  finish: strict({
-    ratio: oneOf(Object.keys(CROP_RATIOS)),
-    upright: boolean().strict(true).required(),
-    crop: optionalRectangle(),
-    exposure: between(-10, 10),
+  )
+    .max(PROJECT_LIMITS.sets)
+    .required(),
+  base: text(80),
+  regions: array(region).max(PROJECT_LIMITS.regions).required(),
+  layers: layersAt(0),
+  edits: edits(),
+  geometry: strict({
     straighten: object({
       level: line.default(undefined).optional(),
       uprights: tuple([line.required(), line.required()]).default(undefined).optional(),
@@ -304,15 +400,15 @@ export const PROJECT_SCHEMA = strict({
       .noUnknown()
       .strict(true)
       .required(),
-    noise: share(),
-    sharpen,
+    ratio: oneOf(Object.keys(CROP_RATIOS)),
+    upright: switched(),
+    crop: optionalRectangle(),
   }),
   printRegion: optionalRectangle(),
   watchPoints: array(strict({ id: id(), x: place(), y: place() }))
     .max(PROJECT_LIMITS.watchPoints)
     .required(),
-  fits,
-  panorama: panorama.default(undefined).optional(),
+  made,
   log: array(
     strict({
       time: date(),

@@ -24,7 +24,7 @@ describe('the record', () => {
     expect(text).toContain('| mid.jpg (reference) | 600 × 400 | 0 EV | 0 px, worst 0 px |');
     expect(text).toContain('| dark.jpg | 600 × 400 | −2 EV | 0.05 px, worst 0.2 px |');
     expect(text).toContain('| Fit | Typical error | 0.05 px | pass |');
-    expect(text).toContain('- Layer Merge: normal, opacity 1, 0 strokes');
+    expect(text).toContain('- Layer Merge: normal, opacity 1');
     expect(text).toContain('- 2026-10-03T12:00:00.000Z  Added 3 frames');
     expect(text).toContain('=SUM(A1) (2.5 s; Halo 0.4 EV)');
   });

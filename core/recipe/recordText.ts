@@ -1,8 +1,20 @@
 import { type LensCorrection } from '../capture/lensFaults';
-import { type Adjust, adjusts } from '../match/adjust';
+import { KIND_NAMES } from '../capture/setKind';
+import { type Edit } from '../edits/edit';
+import { ranked, says } from '../edits/ranked';
+import { allLayers } from '../layers/layer';
 import { type Finding } from '../proof/finding';
 import { plainText } from './plainText';
-import { fitOf, inOrder, type LogEntry, type Project, referenceOf } from './project';
+import {
+  fitOf,
+  type FrameSet,
+  inOrder,
+  type LogEntry,
+  plates,
+  type Project,
+  referenceOf,
+  setScope,
+} from './project';
 
 /** Findings of one step, under its name. */
 export interface StepFindings {
@@ -23,35 +35,40 @@ const cell = (text: string): string => (/^-+$/.test(text) ? text : plain(text));
 
 const row = (...cells: readonly string[]): string => `| ${cells.map(cell).join(' | ')} |`;
 
-/** An adjustment in words. */
-function describeAdjust(adjust: Adjust): string {
-  if (!adjusts(adjust)) return 'nothing';
-  const { neutral, zones, saturation } = adjust;
-  return [
-    neutral ? `gains ${neutral.gains.map(number).join(' ')}` : '',
-    ...zones.filter((z) => z.by !== 0).map((z) => `zone ${number(z.at)} by ${number(z.by)}`),
-    saturation === 1 ? '' : `saturation ${number(saturation)}`,
-  ]
-    .filter(Boolean)
-    .join(', ');
+/** Edits in words, in the order in which they are done. */
+function describeEdits(edits: readonly Edit[]): string {
+  const done = ranked(edits).filter((e) => e.on);
+  if (done.length === 0) return 'nothing';
+  return done
+    .map((e) => {
+      const where = e.where === undefined ? '' : ', in a region';
+      const share = e.amount === 1 ? '' : `, ${number(100 * e.amount)} %`;
+      return `${e.kind} ${says(e)}${where}${share}`;
+    })
+    .join('; ');
 }
 
 /** The record of a project as Markdown: frames, findings of every step, settings, and what was done when. */
 export function recordMarkdown(project: Project, steps: readonly StepFindings[]): string {
-  const zero = referenceOf(project)?.stops ?? 0;
-  const frames = inOrder(project).map((f) => {
-    const fit = fitOf(project, f);
-    const lies = !f.used
-      ? 'not used'
-      : !fit
-        ? 'not fitted yet'
-        : fit.fitted
-          ? `${number(fit.residual.typical)} px, worst ${number(fit.residual.worst)} px`
-          : `left out: ${fit.why}`;
-    const name = f.id === project.set.reference ? `${f.file} (reference)` : f.file;
-    return row(name, `${f.width} × ${f.height}`, `${number(f.stops - zero)} EV`, lies);
+  const scopes = project.sets.flatMap((set) => setScope(project, set.id) ?? []);
+  const frames = scopes.flatMap((scope) => {
+    const zero = referenceOf(scope)?.stops ?? 0;
+    return inOrder(scope).map((f) => {
+      const fit = fitOf(scope, f);
+      const lies = !f.used
+        ? 'not used'
+        : !fit
+          ? 'not fitted yet'
+          : fit.fitted
+            ? `${number(fit.residual.typical)} px, worst ${number(fit.residual.worst)} px`
+            : `left out: ${fit.why}`;
+      const name = f.id === scope.set.reference ? `${f.file} (reference)` : f.file;
+      return row(scope.set.name, name, `${f.width} × ${f.height}`, `${number(f.stops - zero)} EV`, lies);
+    });
   });
-  const { merge, motion } = project.set;
+  const byThemselves = plates(project).map((f) =>
+    row('by itself', f.file, `${f.width} × ${f.height}`, '', ''),
+  );
   const lines = [
     `# ${plain(project.title)}`,
     '',
@@ -59,9 +76,10 @@ export function recordMarkdown(project: Project, steps: readonly StepFindings[])
     '',
     '## Frames',
     '',
-    row('file', 'size', 'exposure', 'fit'),
-    row('---', '---', '---', '---'),
+    row('set', 'file', 'size', 'exposure', 'fit'),
+    row('---', '---', '---', '---', '---'),
     ...frames,
+    ...byThemselves,
     '',
     '## Findings',
     '',
@@ -73,15 +91,19 @@ export function recordMarkdown(project: Project, steps: readonly StepFindings[])
     '',
     '## Settings',
     '',
-    `- Motion: ${motion}`,
-    `- Prepared: white balance ${project.set.prepare.balance === 'even' ? 'evened out' : 'as shot'}${lensText(project.set.prepare.lens)}`,
-    `- Merge by ${project.set.method}: contrast ${number(merge.contrast)}, saturation ${number(merge.saturation)}, exposedness ${number(merge.exposedness)}`,
-    ...project.layers.map(
-      (l) =>
-        `- Layer ${plain(l.name)}: ${l.blend}, opacity ${number(l.opacity)}, ${l.mask.strokes.length} strokes${l.visible ? '' : ', not shown'}`,
-    ),
-    `- Match: ${describeAdjust(project.match.set)} for the set, ${describeAdjust(project.match.whole)} for the whole`,
-    `- Finish: ratio ${project.finish.ratio}, exposure ${number(project.finish.exposure)} EV, noise reduction ${number(project.finish.noise)}, sharpening ${number(project.finish.sharpen.amount)} at ${number(project.finish.sharpen.radius)} px`,
+    ...project.sets.flatMap(describeSet),
+    ...allLayers(project.layers).map((l) => {
+      const parts =
+        typeof l.where === 'object'
+          ? `, a region of ${l.where.parts.length} parts`
+          : l.where
+            ? ', in a named region'
+            : '';
+      const edits = l.edits.length > 0 ? `; ${describeEdits(l.edits)}` : '';
+      return `- Layer ${plain(l.name)}: ${l.blend}, opacity ${number(l.opacity)}${parts}${l.shown ? '' : ', not shown'}${edits}`;
+    }),
+    `- The whole: ${describeEdits(project.edits)}`,
+    `- Kept: ratio ${project.geometry.ratio}`,
     '',
     '## Done',
     '',
@@ -89,6 +111,19 @@ export function recordMarkdown(project: Project, steps: readonly StepFindings[])
     '',
   ];
   return lines.join('\n');
+}
+
+function describeSet({ name, kind, motion, prepare, method, merge, edits }: FrameSet): string[] {
+  const how =
+    kind === 'bracket'
+      ? `by ${method}: contrast ${number(merge.contrast)}, saturation ${number(merge.saturation)}, exposedness ${number(merge.exposedness)}`
+      : `as a ${KIND_NAMES[kind]}`;
+  return [
+    `- ${plain(name)}: motion ${motion}`,
+    `- ${plain(name)} prepared: white balance ${prepare.balance === 'even' ? 'evened out' : 'as shot'}${lensText(prepare.lens)}`,
+    `- ${plain(name)} merged ${how}`,
+    `- ${plain(name)} changed: ${describeEdits(edits)}`,
+  ];
 }
 
 /** Time spent and what was found, after a line of the record. */

@@ -1,4 +1,4 @@
-import { type Frame, type Project } from './project';
+import { type Frame, type SetScope } from './project';
 
 /** Frames of one direction of a bracketed panorama, as the recipe keeps them. */
 export interface BracketedView {
@@ -13,10 +13,12 @@ export interface View {
   readonly frames: readonly Frame[];
 }
 
+type SetFrames = Pick<SetScope, 'frames' | 'set'>;
+
 /** The views whose brackets are merged first; none in a set of another kind, or when all frames are joined as they are. */
-export function viewsOf({ frames, set }: Pick<Project, 'frames' | 'set'>): View[] {
+export function viewsOf({ frames, set }: SetFrames): View[] {
   if (set.kind !== 'panorama' || set.other.views === 'apart') return [];
-  const used = new Map(frames.flatMap((f) => (f.used && !f.plate ? [[f.id, f] as const] : [])));
+  const used = new Map(frames.flatMap((f) => (f.used ? [[f.id, f] as const] : [])));
   return set.views.flatMap((view) => {
     const own = view.frames.flatMap((id) => used.get(id) ?? []);
     if (own.length < 2) return [];
@@ -27,12 +29,7 @@ export function viewsOf({ frames, set }: Pick<Project, 'frames' | 'set'>): View[
 }
 
 /** Frame id → the frame that stands for it: the head of its view, or itself. */
-export function standIns(project: Pick<Project, 'frames' | 'set'>): (id: string) => string {
-  const heads = new Map(viewsOf(project).flatMap(({ head, frames }) => frames.map((f) => [f.id, head.id])));
+export function standIns(scope: SetFrames): (id: string) => string {
+  const heads = new Map(viewsOf(scope).flatMap(({ head, frames }) => frames.map((f) => [f.id, head.id])));
   return (id) => heads.get(id) ?? id;
-}
-
-/** Everything that the merge of a view depends on but its own fits, as text. */
-export function viewKey({ head, frames }: View): string {
-  return [head.hash, ...frames.map((f) => `${f.hash}@${f.stops.toFixed(3)}`)].join(' ');
 }

@@ -1,38 +1,61 @@
 import { DARK_SHARE, LIGHT_SHARE } from '../capture/clippedShares';
 import { edgeMask } from '../finish/sharpen';
-import { evaluateMask } from '../mask/evaluateMask';
+import { type World } from '../graph/evaluate';
 import { encodedGain } from '../raster/encodedGain';
 import { type EncodedImage } from '../raster/encodedImage';
-import { IDENTITY, levelToFull, multiply, toLevel } from '../raster/matrix3';
+import {
+  IDENTITY,
+  levelToFull,
+  type Matrix3,
+  multiply,
+  toLevel,
+  transform,
+  translation,
+} from '../raster/matrix3';
 import { type Rectangle } from '../raster/raster';
 import { coverage, type Kernel, warpImage } from '../raster/warp';
-import { beforeScene } from './beforeScene';
-import {
-  cut,
-  finishedPlanes,
-  grown,
-  resultPlanes,
-  straightened,
-  tonesOf,
-  unfinished,
-  unmatched,
-} from './finishedPlanes';
+import { cutPlane } from '../graph/resample';
+import { drawMask, drawPicture, opaqueBytes } from './drawPicture';
+import { plainWorld } from './followGraph';
 import { FRAME_COLOURS } from './frameColours';
 import { hatch } from './hatch';
-import { type KeptPlanes, NOTHING_KEPT } from './keptPlanes';
-import { opaqueBytes, shownBytes } from './shownBytes';
 import { turnedReference } from './turnedReference';
 import { turnedResidual } from './turnedResidual';
-import { type SceneFrame, type SceneMerge, type TurnedSet, type View, type ViewScene } from './viewScene';
+import {
+  type PictureScene,
+  type SceneFrame,
+  type SetScene,
+  type TurnedSet,
+  type View,
+  type ViewScene,
+} from './viewScene';
 
 /** Grey of places that a view has nothing to show for. */
 const NOTHING = 0.46;
+
+/** The node of light that a view shows; undefined for one that shows no picture. */
+export function nodeOfView(picture: PictureScene, view: View): string | undefined {
+  switch (view.kind) {
+    case 'result':
+      return picture.result;
+    case 'finished':
+    case 'proof':
+      return picture.finished;
+    case 'node':
+    case 'edges':
+      return view.node;
+    case 'mask':
+      return view.late ? picture.finished : picture.result;
+    default:
+      return undefined;
+  }
+}
 
 /**
  * Renders one view on a rectangle of the level's grid.
  * @param level halvings from full size
  * @param area in pixels of that level
- * @param kept planes of earlier renderings, for a scene that says which pixels it has
+ * @param world what the picture is evaluated with; nothing is kept when left out
  * @returns R G B A, `area.width * area.height * 4` bytes, opaque
  */
 export function renderView(
@@ -41,106 +64,122 @@ export function renderView(
   level: number,
   area: Rectangle,
   kernel: Kernel,
-  kept: KeptPlanes = NOTHING_KEPT,
+  world: World = plainWorld(scene.picture?.made ?? new Map()),
 ): Uint8ClampedArray<ArrayBuffer> {
+  const { picture: drawn, set } = scene;
+  const node = drawn && nodeOfView(drawn, view);
+  if (drawn && node !== undefined) {
+    const picture: PictureScene = drawn;
+    const planes = (of: Rectangle): Float32Array[] => drawPicture(picture, node, level, of, kernel, world);
+    switch (view.kind) {
+      case 'edges':
+        return edgesView(planes, view, level, area);
+      case 'proof':
+        return clippedView(planes(area), area);
+      case 'mask': {
+        const rgba = opaqueBytes(planes(area));
+        hatch(
+          rgba,
+          area.width,
+          drawMask(picture, view.mask, level, area, kernel, world),
+          true,
+          area.x,
+          area.y,
+        );
+        return rgba;
+      }
+      default:
+        return opaqueBytes(planes(area));
+    }
+  }
   switch (view.kind) {
-    case 'result':
-      return shownBytes(unmatched(scene, level, area, kernel, kept), area);
-    case 'finished':
-      return shownBytes(unfinished(scene, level, area, kernel, kept), area);
-    case 'merge':
-      return mergeView(view.rival ? scene.rival : scene.merge, level, area);
-    case 'before':
-      return beforeView(scene, view, level, area, kernel);
-    case 'edges':
-      return edgesView(scene, level, area, kernel);
-    case 'proof':
-      return proofView(scene, level, area, kernel, kept);
-    case 'mask':
-      return maskView(scene, view.layer, level, area, kernel);
+    case 'reference':
+      return referenceView(scene, view.finished, level, area, kernel);
     case 'shot':
-      return shotView(scene, view.frame, view.clipping, level, area);
+      return shotView(set, view.frame, view.clipping, level, area);
     case 'fitted':
-      return fittedView(scene, view.frame, level, area, kernel);
+      return fittedView(set, view.frame, level, area, kernel);
     case 'residual':
-      return scene.turned
-        ? turnedResidualView(scene.turned, view.gain, level, area)
-        : residualView(scene, view.frame, view.gain, level, area);
+      return set.turned
+        ? turnedResidualView(set.turned, view.gain, level, area)
+        : residualView(set, view.frame, view.gain, level, area);
     case 'origin':
-      return originView(scene, level, area);
+      return originView(set, level, area);
     case 'depth':
-      return depthView(scene, level, area);
+      return depthView(set, level, area);
+    default:
+      return empty(area);
   }
 }
 
-function mergeView(
-  merge: SceneMerge | undefined,
-  level: number,
-  area: Rectangle,
-): Uint8ClampedArray<ArrayBuffer> {
-  if (!merge) return empty(area);
-  const image = merge.levels[Math.min(level, merge.levels.length - 1)];
-  return opaqueBytes(warpImage(image, IDENTITY, area, 'bilinear'));
-}
-
-/** What the picture was before a step. */
-function beforeView(
-  scene: ViewScene,
-  { step, finished }: Extract<View, { kind: 'before' }>,
+/** The reference as it was shot, where the picture has it. */
+function referenceView(
+  { set, picture, width, height }: ViewScene,
+  finished: boolean,
   level: number,
   area: Rectangle,
   kernel: Kernel,
 ): Uint8ClampedArray<ArrayBuffer> {
-  if (step !== 'fit') {
-    const before = beforeScene(scene, step, finished);
-    return opaqueBytes(
-      finished ? finishedPlanes(before, level, area, kernel) : resultPlanes(before, level, area, kernel),
-    );
+  const straighten = finished ? (picture?.straighten ?? IDENTITY) : IDENTITY;
+  const map = toLevel(straighten, level);
+  if (!set.turned) {
+    const reference = referenceFrame(set);
+    return reference ? opaqueBytes(warpImage(levelOf(reference, level), map, area, kernel)) : empty(area);
   }
-  if (scene.turned) {
-    const { turned } = scene;
-    const draw = (from: Rectangle): Float32Array[] => turnedReference(turned, level, from);
-    return opaqueBytes(finished ? straightened(scene, level, area, kernel, draw) : draw(area));
-  }
-  const reference = scene.frames.find((f) => f.stops === 0 && f.matrix?.every((v, i) => v === IDENTITY[i]));
-  if (!reference) return empty(area);
-  const map = finished ? toLevel(scene.finish.straighten, level) : IDENTITY;
-  return opaqueBytes(warpImage(levelOf(reference, level), map, area, kernel));
-}
-
-/** The finished picture, hatched where sharpening is kept out. */
-function edgesView(
-  scene: ViewScene,
-  level: number,
-  area: Rectangle,
-  kernel: Kernel,
-): Uint8ClampedArray<ArrayBuffer> {
-  const { sharpen } = scene.finish;
-  const radius = Math.max(0.4, sharpen.radius / 2 ** level);
-  const wide = grown(area, Math.ceil(8 * radius));
-  const planes = finishedPlanes(
-    { ...scene, finish: { ...scene.finish, sharpen: { ...sharpen, amount: 0 } } },
-    level,
-    wide,
-    kernel,
+  const { turned } = set;
+  const isStraight = straighten.every((v, i) => v === IDENTITY[i]);
+  if (isStraight) return opaqueBytes(turnedReference(turned, level, area));
+  const from = reachedBy(map, area, { width: width >> level, height: height >> level });
+  if (!from) return empty(area);
+  const planes = turnedReference(turned, level, from);
+  const data = new Float32Array(from.width * from.height * 3);
+  planes.forEach((p, c) => p.forEach((v, i) => (data[3 * i + c] = v)));
+  const local = multiply(translation(-from.x, -from.y), map);
+  return opaqueBytes(
+    warpImage({ width: from.width, height: from.height, white: 1, data }, local, area, kernel),
   );
+}
+
+/** The part of a picture that an area shows through a map, with room for the kernel. */
+function reachedBy(
+  map: Matrix3,
+  area: Rectangle,
+  { width, height }: { readonly width: number; readonly height: number },
+): Rectangle | undefined {
+  const corners = [0, 1, 2, 3].map((k) =>
+    transform(map, area.x + (k & 1) * (area.width - 1), area.y + (k >> 1) * (area.height - 1)),
+  );
+  const [xs, ys] = [corners.map((c) => c[0]), corners.map((c) => c[1])];
+  const [x0, y0] = [
+    Math.max(0, Math.floor(Math.min(...xs)) - 4),
+    Math.max(0, Math.floor(Math.min(...ys)) - 4),
+  ];
+  const x1 = Math.min(width, Math.ceil(Math.max(...xs)) + 5);
+  const y1 = Math.min(height, Math.ceil(Math.max(...ys)) + 5);
+  return x1 > x0 && y1 > y0 ? { x: x0, y: y0, width: x1 - x0, height: y1 - y0 } : undefined;
+}
+
+/** What is sharpened, hatched where sharpening is kept out. */
+function edgesView(
+  planesOn: (area: Rectangle) => Float32Array[],
+  { sharpen }: Extract<View, { kind: 'edges' }>,
+  level: number,
+  area: Rectangle,
+): Uint8ClampedArray<ArrayBuffer> {
+  const radius = Math.max(0.4, sharpen.radius / 2 ** level);
+  const by = Math.ceil(8 * radius);
+  const wide = { x: area.x - by, y: area.y - by, width: area.width + 2 * by, height: area.height + 2 * by };
+  const planes = planesOn(wide);
   const luma = planes[0].map((r, i) => 0.2126 * r + 0.7152 * planes[1][i] + 0.0722 * planes[2][i]);
   const mask = edgeMask(luma, wide.width, wide.height, { ...sharpen, radius });
-  const kept = cut(mask, wide, area).map((m) => 1 - m);
-  const rgba = opaqueBytes(planes.map((p) => cut(p, wide, area)));
+  const kept = cutPlane(mask, wide, area).map((m) => 1 - m);
+  const rgba = opaqueBytes(planes.map((p) => cutPlane(p, wide, area)));
   hatch(rgba, area.width, kept, true, area.x, area.y);
   return rgba;
 }
 
-/** The finished picture, hatched one way where a channel is full and the other way where all are empty. */
-function proofView(
-  scene: ViewScene,
-  level: number,
-  area: Rectangle,
-  kernel: Kernel,
-  kept: KeptPlanes,
-): Uint8ClampedArray<ArrayBuffer> {
-  const planes = finishedPlanes(scene, level, area, kernel, kept);
+/** A picture hatched one way where a channel is full and the other way where all are empty. */
+function clippedView(planes: readonly Float32Array[], area: Rectangle): Uint8ClampedArray<ArrayBuffer> {
   const rgba = opaqueBytes(planes);
   hatchClipped(rgba, planes, area);
   return rgba;
@@ -153,25 +192,13 @@ function hatchClipped(rgba: Uint8ClampedArray, [R, G, B]: readonly Float32Array[
   hatch(rgba, area.width, dark, false, area.x, area.y);
 }
 
-function maskView(
-  scene: ViewScene,
-  id: string,
-  level: number,
-  area: Rectangle,
-  kernel: Kernel,
-): Uint8ClampedArray<ArrayBuffer> {
-  const rgba = opaqueBytes(resultPlanes(scene, level, area, kernel));
-  const layer = scene.layers.find((l) => l.id === id);
-  if (layer) {
-    const grid = { longEdge: Math.max(scene.width, scene.height), level, ...area };
-    const mask = evaluateMask(layer.mask, grid, tonesOf(scene.merge));
-    hatch(rgba, area.width, mask, true, area.x, area.y);
-  }
-  return rgba;
+/** The frame that the others are fitted to: it lies on itself. */
+function referenceFrame({ frames }: SetScene): SceneFrame | undefined {
+  return frames.find((f) => f.stops === 0 && f.matrix?.every((v, i) => v === IDENTITY[i]));
 }
 
-function frameOf(scene: ViewScene, id: string): SceneFrame | undefined {
-  return scene.frames.find((f) => f.id === id);
+function frameOf(set: SetScene, id: string): SceneFrame | undefined {
+  return set.frames.find((f) => f.id === id);
 }
 
 const levelOf = (frame: SceneFrame, level: number): EncodedImage =>
@@ -183,13 +210,13 @@ function empty(area: Rectangle): Uint8ClampedArray<ArrayBuffer> {
 }
 
 function shotView(
-  scene: ViewScene,
+  set: SetScene,
   id: string,
   clipping: boolean,
   level: number,
   area: Rectangle,
 ): Uint8ClampedArray<ArrayBuffer> {
-  const frame = frameOf(scene, id);
+  const frame = frameOf(set, id);
   if (!frame) return empty(area);
   const planes = warpImage(levelOf(frame, level), IDENTITY, area, 'bilinear');
   const rgba = opaqueBytes(planes);
@@ -214,13 +241,13 @@ function matchedPlanes(
 }
 
 function fittedView(
-  scene: ViewScene,
+  set: SetScene,
   id: string,
   level: number,
   area: Rectangle,
   kernel: Kernel,
 ): Uint8ClampedArray<ArrayBuffer> {
-  const frame = frameOf(scene, id);
+  const frame = frameOf(set, id);
   const matched = frame && matchedPlanes(frame, level, area, kernel);
   if (!matched) return empty(area);
   for (const plane of matched.planes)
@@ -233,14 +260,14 @@ function fittedView(
  * where the frame is lighter. Hatched where either holds nothing to compare.
  */
 function residualView(
-  scene: ViewScene,
+  set: SetScene,
   id: string,
   gain: number,
   level: number,
   area: Rectangle,
 ): Uint8ClampedArray<ArrayBuffer> {
-  const frame = frameOf(scene, id);
-  const reference = scene.frames.find((f) => f.stops === 0 && f.matrix?.every((v, i) => v === IDENTITY[i]));
+  const frame = frameOf(set, id);
+  const reference = referenceFrame(set);
   const a = frame && matchedPlanes(frame, level, area, 'lanczos');
   const b = reference && matchedPlanes(reference, level, area, 'lanczos');
   if (!frame || !a || !b) return empty(area);
@@ -288,12 +315,12 @@ function turnedResidualView(
 }
 
 /** Places along a focus set as greys: the first frame light, the last dark. */
-function depthView(scene: ViewScene, level: number, area: Rectangle): Uint8ClampedArray<ArrayBuffer> {
-  const { merge } = scene;
+function depthView(set: SetScene, level: number, area: Rectangle): Uint8ClampedArray<ArrayBuffer> {
+  const { merge } = set;
   if (!merge?.depth) return empty(area);
   const { depth } = merge;
   const last = Math.max(1, merge.frames.length - 1);
-  const [w, h] = [Math.ceil(scene.width / 2), Math.ceil(scene.height / 2)];
+  const [w, h] = [Math.ceil(set.width / 2), Math.ceil(set.height / 2)];
   const scale = 2 ** level / 2;
   const grey = new Float32Array(area.width * area.height);
   for (let y = 0, i = 0; y < area.height; y++) {
@@ -307,8 +334,8 @@ function depthView(scene: ViewScene, level: number, area: Rectangle): Uint8Clamp
 }
 
 /** The merged picture's grey tinted by the frames that made each pixel, in the colours of {@link FRAME_COLOURS}. */
-function originView(scene: ViewScene, level: number, area: Rectangle): Uint8ClampedArray<ArrayBuffer> {
-  const { merge } = scene;
+function originView(set: SetScene, level: number, area: Rectangle): Uint8ClampedArray<ArrayBuffer> {
+  const { merge } = set;
   if (!merge) return empty(area);
   const picture = warpImage(
     merge.levels[Math.min(level, merge.levels.length - 1)],
@@ -316,8 +343,8 @@ function originView(scene: ViewScene, level: number, area: Rectangle): Uint8Clam
     area,
     'bilinear',
   );
-  const halfWidth = (scene.width + 1) >> 1;
-  const halfHeight = (scene.height + 1) >> 1;
+  const halfWidth = (set.width + 1) >> 1;
+  const halfHeight = (set.height + 1) >> 1;
   // level pixel → pixel of the shares, whose pixel k lies on full pixel 2k
   const toShares = multiply([0.5, 0, 0, 0, 0.5, 0, 0, 0, 1], levelToFull(level));
   const order = merge.frames;

@@ -3,7 +3,6 @@ import { PLAIN_LENS } from '@/camera/lens';
 import { rotation } from '@/camera/pose';
 import { shootView } from '@/camera/shootView';
 import { realEnvironment } from '@/tests/knownScene';
-import { PLAIN_SCENE } from '@/tests/sampleScene';
 import { placeCanvas } from '../merge/panorama/canvas';
 import { frameOnCanvas } from '../merge/panorama/frameOnCanvas';
 import { transposed } from '../raster/matrix3';
@@ -68,12 +67,13 @@ test('only places that two frames see are compared, and the sign does not depend
 });
 
 test('the view is drawn from it: mid grey where frames agree, at every level', () => {
-  const scene = { turned: right, width: right.canvas.width, height: right.canvas.height, frames: [] };
+  const { width, height } = right.canvas;
+  const scene: ViewScene = { width, height, set: { width, height, frames: [], turned: right } };
   for (const level of [0, 1]) {
     const [w, h] = [Math.floor(scene.width / 2 ** level / 2), Math.floor(scene.height / 2 ** level / 2)];
     const area = { x: w - 10, y: h - 10, width: 20, height: 20 };
     const view = { kind: 'residual', frame: '', gain: 1 } as const;
-    const rgba = renderView(scene as unknown as ViewScene, view, level, area, 'bilinear');
+    const rgba = renderView(scene, view, level, area, 'bilinear');
     const mean = rgba.filter((_, i) => i % 4 === 1).reduce((s, v) => s + v, 0) / 400;
     expect(Math.abs(mean - 127)).toBeLessThan(8);
   }
@@ -82,10 +82,10 @@ test('the view is drawn from it: mid grey where frames agree, at every level', (
 test('before the fit stands the reference alone, where it lies on the paper', () => {
   const { width, height } = right.canvas;
   const turned = { ...right, reference: 1 };
-  const scene = { ...PLAIN_SCENE, width, height, frames: [], layers: [], turned } as ViewScene;
+  const scene: ViewScene = { width, height, set: { width, height, frames: [], turned } };
   const whole = { x: 0, y: 0, width, height };
   for (const finished of [false, true]) {
-    const rgba = renderView(scene, { kind: 'before', step: 'fit', finished }, 0, whole, 'lanczos');
+    const rgba = renderView(scene, { kind: 'reference', finished }, 0, whole, 'lanczos');
     const row = (height >> 1) * width * 4;
     const seen = Array.from({ length: width }, (_, x) => rgba[row + 4 * x + 1] > 0);
     // the right one of two frames, 49.6° of 77.6°
@@ -103,7 +103,7 @@ test('before the fit stands the reference alone, where it lies on the paper', ()
     const at = (height >> 1) * width + Math.round(0.7 * width);
     expect(Math.abs(rgba[4 * at] - 255 * (drawn?.planes[0][at] ?? 0))).toBeLessThanOrEqual(1);
   }
-  const nobody = { ...scene, turned: { ...turned, reference: -1 } };
-  const empty = renderView(nobody, { kind: 'before', step: 'fit', finished: false }, 0, whole, 'lanczos');
+  const nobody: ViewScene = { ...scene, set: { ...scene.set, turned: { ...turned, reference: -1 } } };
+  const empty = renderView(nobody, { kind: 'reference', finished: false }, 0, whole, 'lanczos');
   expect(empty.every((v, i) => v === (i % 4 === 3 ? 255 : 0))).toBe(true);
 });

@@ -1,63 +1,58 @@
 import { describe, expect, test } from '@jest/globals';
-import { PLAIN_MASK } from '@/core/mask/mask';
-import { type EncodedImage, halveImage } from '@/core/raster/encodedImage';
+import { PLAIN_LAYER } from '@/core/layers/layer';
+import { type EncodedImage } from '@/core/raster/encodedImage';
 import { IDENTITY, translation } from '@/core/raster/matrix3';
 import { linearToSrgb } from '@/core/raster/srgb';
+import { type Project } from '@/core/recipe/project';
+import { EVERYWHERE } from '@/core/region/region';
 import { flat, paint, waves } from '@/tests/paint';
+import { type SceneParts, sceneOf, sizedProject, twoLevels } from '@/tests/sampleScene';
 import { FRAME_COLOURS } from './frameColours';
 import { hatch } from './hatch';
 import { renderView } from './renderView';
+import { sceneForView } from './sceneForView';
 import { tracePoint } from './tracePoint';
-import { type View, type ViewScene } from './viewScene';
-import { NO_ADJUST } from '../match/adjust';
-import { PLAIN_SCENE } from '@/tests/sampleScene';
-import { UNFINISHED } from './beforeScene';
+import { type SetScene, type View, type ViewScene } from './viewScene';
 
 const [W, H] = [80, 60];
 const area = { x: 0, y: 0, width: W, height: H };
 const texture = waves(14, 20);
-const levels = (image: EncodedImage): EncodedImage[] => [image, halveImage(image)];
 const textured = (dx: number, gain = 1): EncodedImage =>
   paint(W, H, (x, y) => {
     const v = (0.2 + 0.5 * texture(x + dx, y)) * gain;
     return [v, v, v];
   });
 
-function scene(change: Partial<ViewScene> = {}): ViewScene {
+const plain: Project = { ...sizedProject(W, H), edits: [] };
+
+function set(change: Partial<SetScene> = {}): SetScene {
   const half = Math.ceil(W / 2) * Math.ceil(H / 2);
   return {
     width: W,
     height: H,
-    ...PLAIN_SCENE,
     frames: [
-      { id: 'a', levels: levels(textured(0)), matrix: IDENTITY, stops: 0 },
-      { id: 'b', levels: levels(textured(3)), matrix: translation(-3, 0), stops: 0 },
-      { id: 'c', levels: levels(flat(W, H, 1)), stops: 3 },
+      { id: 'a', levels: twoLevels(textured(0)), matrix: IDENTITY, stops: 0 },
+      { id: 'b', levels: twoLevels(textured(3)), matrix: translation(-3, 0), stops: 0 },
+      { id: 'c', levels: twoLevels(flat(W, H, 1)), stops: 3 },
     ],
     merge: {
-      levels: levels(textured(0)),
+      levels: twoLevels(textured(0)),
       frames: ['a', 'b'],
       shares: [new Uint8Array(half).fill(255), new Uint8Array(half)],
       noise: 0,
     },
-    layers: [
-      {
-        id: 'merge',
-        source: 'merge',
-        opacity: 1,
-        blend: 'normal',
-        stops: 0,
-        mask: { ...PLAIN_MASK, base: 'shown', strokes: [] },
-        adjust: NO_ADJUST,
-      },
-    ],
     ...change,
   };
 }
 
+const scene = (change: Partial<SetScene> = {}): ViewScene => ({
+  ...sceneOf(plain, { merge: textured(0) }).scene,
+  set: set(change),
+});
+
 const render = (view: View, from = scene(), level = 0) =>
   renderView(
-    from,
+    sceneForView(from, view),
     view,
     level,
     level === 0 ? area : { x: 0, y: 0, width: W >> 1, height: H >> 1 },
@@ -79,17 +74,22 @@ const spread = (rgba: Uint8ClampedArray, from: number, to: number): number => {
 };
 
 describe('views', () => {
-  test('the finished picture is exposed, the result is not', () => {
-    const grey = levels(flat(W, H, linearToSrgb(0.18), 65535));
-    const merge = { ...scene().merge, levels: grey, frames: ['a'], shares: [], noise: 0 };
-    const [v] = pixel(render({ kind: 'result' }, scene({ merge })), 40, 30);
-    const [brighter] = pixel(
-      render({ kind: 'finished' }, scene({ merge, finish: { ...UNFINISHED, exposure: 1 } })),
-      40,
-      30,
-    );
-    expect(v).toBe(Math.round(255 * linearToSrgb(0.18)));
-    expect(brighter).toBe(Math.round(255 * linearToSrgb(0.36)));
+  test('the finished picture is exposed as its edits say', () => {
+    const merge = flat(W, H, linearToSrgb(0.18), 65535);
+    const exposed = (stops: number): number[] =>
+      pixel(
+        render(
+          { kind: 'finished' },
+          sceneOf(
+            { ...plain, edits: [{ id: 'e', kind: 'exposure', settings: { stops }, amount: 1, on: true }] },
+            { merge },
+          ).scene,
+        ),
+        40,
+        30,
+      );
+    expect(exposed(0)[0]).toBe(Math.round(255 * linearToSrgb(0.18)));
+    expect(exposed(1)[0]).toBe(Math.round(255 * linearToSrgb(0.36)));
   });
 
   test('a level shows the same picture at half the size', () => {
@@ -107,16 +107,29 @@ describe('views', () => {
       }
   });
 
+  test('a part of a view is that part of the whole', () => {
+    const whole = render({ kind: 'result' });
+    const part = renderView(
+      scene(),
+      { kind: 'result' },
+      0,
+      { x: 21, y: 13, width: 30, height: 20 },
+      'lanczos',
+    );
+    for (let y = 0; y < 20; y += 3)
+      for (let x = 0; x < 30; x += 3) expect(pixel(part, x, y, 30)).toEqual(pixel(whole, x + 21, y + 13));
+  });
+
   test('the residual of a fitted frame is even grey; of one a pixel off it shows edges', () => {
     expect(spread(render({ kind: 'residual', frame: 'b', gain: 8 }), 8, W - 8)).toBeLessThan(12);
-    const off = scene({ frames: [scene().frames[0], { ...scene().frames[1], matrix: translation(-2, 0) }] });
+    const [a, b] = set().frames;
+    const off = scene({ frames: [a, { ...b, matrix: translation(-2, 0) }] });
     expect(spread(render({ kind: 'residual', frame: 'b', gain: 8 }, off), 8, W - 8)).toBeGreaterThan(60);
   });
 
   test('the residual is signed: a lighter frame is lighter than middle grey', () => {
-    const lighter = scene({
-      frames: [scene().frames[0], { ...scene().frames[1], levels: levels(textured(3, 1.1)) }],
-    });
+    const [a, b] = set().frames;
+    const lighter = scene({ frames: [a, { ...b, levels: twoLevels(textured(3, 1.1)) }] });
     const rgba = render({ kind: 'residual', frame: 'b', gain: 4 }, lighter);
     let sum = 0;
     for (let y = 10; y < 50; y++) for (let x = 10; x < 70; x++) sum += pixel(rgba, x, y)[0];
@@ -132,8 +145,8 @@ describe('views', () => {
   });
 
   test('clipping is hatched, and only when asked for', () => {
-    const plain = render({ kind: 'shot', frame: 'c', clipping: false });
-    expect(new Set(plain).size).toBe(1);
+    const shot = render({ kind: 'shot', frame: 'c', clipping: false });
+    expect(new Set(shot).size).toBe(1);
     expect(new Set(render({ kind: 'shot', frame: 'c', clipping: true })).size).toBeGreaterThan(1);
   });
 
@@ -144,12 +157,38 @@ describe('views', () => {
   });
 
   test('the mask view hatches what is shown and leaves the rest', () => {
-    const layer = { id: 'l', source: 'b', opacity: 1, blend: 'normal', stops: 0, adjust: NO_ADJUST } as const;
     const stroke = { action: 'reveal', size: 0.5, softness: 0, flow: 1, points: [[0.25, 0.375, 1]] } as const;
-    const from = scene({
-      layers: [scene().layers[0], { ...layer, mask: { ...PLAIN_MASK, base: 'hidden', strokes: [stroke] } }],
-    });
-    const mask = render({ kind: 'mask', layer: 'l' }, from);
+    const { scene: from, compiled } = sceneOf(
+      {
+        ...plain,
+        layers: [
+          ...plain.layers,
+          {
+            ...PLAIN_LAYER,
+            id: 'l',
+            name: 'l',
+            kind: 'picture',
+            source: { kind: 'frame', frame: 'light' },
+            where: {
+              ...EVERYWHERE,
+              id: 'w',
+              name: '',
+              parts: [
+                {
+                  how: 'add',
+                  part: { kind: 'strokes', settings: { strokes: [stroke] } },
+                  turned: false,
+                  on: true,
+                },
+              ],
+            },
+          },
+        ],
+      },
+      { merge: textured(0), frames: { light: textured(3) } },
+    );
+    const hash = compiled.layers.find((l) => l.id === 'l')?.mask ?? '';
+    const mask = render({ kind: 'mask', mask: hash, late: false }, from);
     const result = render({ kind: 'result' }, from);
     const changed = (x0: number, x1: number): number => {
       let n = 0;
@@ -175,21 +214,25 @@ describe('views', () => {
 });
 
 describe('trace', () => {
+  const traced = (parts: SceneParts) => {
+    const { scene: from, compiled } = sceneOf(plain, parts, { spine: true });
+    return { from, spine: compiled.spine };
+  };
+
   test('names codes, zone in stops from middle grey, and the frames that made the pixel', () => {
-    const merge = {
-      levels: levels(flat(W, H, linearToSrgb(0.09), 65535)),
-      frames: ['a', 'b'],
-      shares: [new Uint8Array(1200).fill(64), new Uint8Array(1200).fill(191)],
-      noise: 0,
-    };
-    const found = tracePoint(scene({ merge }), { kind: 'result' }, 12, 20);
+    const { from, spine } = traced({
+      merge: flat(W, H, linearToSrgb(0.09), 65535),
+      shares: [new Uint8Array(1200).fill(64), new Uint8Array(1200).fill(191), new Uint8Array(1200)],
+    });
+    const found = tracePoint(from, { kind: 'result' }, 12, 20, spine);
     expect(found?.zone).toBeCloseTo(-1, 2);
     expect(found?.rgb[0]).toBe(Math.round(255 * linearToSrgb(0.09)));
-    expect(found?.shares[0]).toEqual({ frame: 'b', share: expect.closeTo(0.75, 2) });
+    expect(found?.shares[0]).toEqual({ frame: 'mid', share: expect.closeTo(0.75, 2) });
   });
 
   test('there is nothing to say outside the picture', () => {
-    expect(tracePoint(scene(), { kind: 'result' }, -1, 5)).toBeUndefined();
-    expect(tracePoint(scene(), { kind: 'result' }, 5, H)).toBeUndefined();
+    const { from, spine } = traced({ merge: textured(0) });
+    expect(tracePoint(from, { kind: 'result' }, -1, 5, spine)).toBeUndefined();
+    expect(tracePoint(from, { kind: 'result' }, 5, H, spine)).toBeUndefined();
   });
 });

@@ -1,11 +1,10 @@
-import { type BlendMode } from '../layers/blendMode';
-import { type Mask } from '../mask/mask';
 import { type Sharpen } from '../finish/sharpen';
+import { type Node } from '../graph/graph';
+import { type Value } from '../graph/tile';
 import { type PanoramaCanvas } from '../merge/panorama/canvas';
-import { type PanoramaFit } from '../register/rotation/fitPanorama';
-import { type Adjust } from '../match/adjust';
 import { type EncodedImage } from '../raster/encodedImage';
 import { type Matrix3 } from '../raster/matrix3';
+import { type PanoramaFit } from '../register/rotation/fitPanorama';
 
 /** A frame with its pixels: levels from full size down. */
 export interface SceneFrame {
@@ -17,18 +16,7 @@ export interface SceneFrame {
   readonly stops: number;
 }
 
-export interface SceneLayer {
-  readonly id: string;
-  /** a frame's id, or `merge` */
-  readonly source: string;
-  readonly opacity: number;
-  readonly blend: BlendMode;
-  readonly stops: number;
-  readonly mask: Mask;
-  readonly adjust: Adjust;
-}
-
-/** The merged picture and who made it. */
+/** A merged picture and who made it. */
 export interface SceneMerge {
   readonly levels: readonly EncodedImage[];
   /** frame ids, in the order of `shares` */
@@ -39,16 +27,6 @@ export interface SceneMerge {
   readonly depth?: Float32Array;
   /** noise of the merged picture, encoded 0…1 */
   readonly noise: number;
-}
-
-/** What is done to the whole picture at last. */
-export interface SceneFinish {
-  /** stops */
-  readonly exposure: number;
-  /** straightened pixel → reference pixel, full size */
-  readonly straighten: Matrix3;
-  readonly noise: number;
-  readonly sharpen: Sharpen;
 }
 
 /** Frames that were turned about one point, as they are laid out on a panorama's paper. */
@@ -64,42 +42,54 @@ export interface TurnedSet {
   }[];
 }
 
-/** Everything the views are made from; all pixels in shared memory. */
-export interface ViewScene {
-  /** the same as long as frames and merge have the same pixels in the same places; where it is given, planes made from them may be kept */
-  readonly pixels?: string;
-  /** size of the reference */
+/** A set to be looked at by itself, on its own grid. */
+export interface SetScene {
   readonly width: number;
   readonly height: number;
   readonly frames: readonly SceneFrame[];
   readonly merge?: SceneMerge;
   /** of a fitted panorama */
   readonly turned?: TurnedSet;
-  /** the same set merged the other way, to be compared */
-  readonly rival?: SceneMerge;
-  /** for everything that comes from the set, and for the whole */
-  readonly match: { readonly set: Adjust; readonly whole: Adjust };
-  /** visible layers, bottom first */
-  readonly layers: readonly SceneLayer[];
-  readonly finish: SceneFinish;
+}
+
+/** What the evaluator needs to draw pictures: their nodes, and what was made beforehand. */
+export interface DrawnGraph {
+  readonly nodes: ReadonlyMap<string, Node>;
+  readonly made: ReadonlyMap<string, Value>;
+}
+
+/** The picture as a graph that can be drawn. */
+export interface PictureScene extends DrawnGraph {
+  /** hashes of its nodes */
+  readonly result: string;
+  readonly finished: string;
+  /** straightened pixel → picture pixel, full size */
+  readonly straighten: Matrix3;
+}
+
+/** Everything the views are made from; all pixels in shared memory. */
+export interface ViewScene {
+  /** size of the picture */
+  readonly width: number;
+  readonly height: number;
+  /** absent while nothing is merged */
+  readonly picture?: PictureScene;
+  /** the set that is looked at */
+  readonly set: SetScene;
 }
 
 /** What to look at. */
 export type View =
-  /** all layers, matched, on the reference's grid */
+  /** all layers with their edits, on the picture's grid */
   | { readonly kind: 'result' }
-  /** straightened, noise taken out, exposed and sharpened, on its own grid */
+  /** set straight, with what is done at last, on its own grid */
   | { readonly kind: 'finished' }
-  /** the merged picture alone, or the one of the other method */
-  | { readonly kind: 'merge'; readonly rival: boolean }
-  /** the finished picture before the work of a step: `fit` is the reference as it was shot */
-  | {
-      readonly kind: 'before';
-      readonly step: 'fit' | 'layers' | 'match' | 'finish';
-      readonly finished: boolean;
-    }
-  /** the finished picture, hatched where sharpening is kept out */
-  | { readonly kind: 'edges' }
+  /** any state of the picture by the hash of its node; late ones lie on the straightened grid */
+  | { readonly kind: 'node'; readonly node: string; readonly late: boolean }
+  /** the reference of the set as it was shot, where the finished grid has it on request */
+  | { readonly kind: 'reference'; readonly finished: boolean }
+  /** the finished picture, hatched where sharpening is kept out; the node is what is sharpened */
+  | { readonly kind: 'edges'; readonly node: string; readonly sharpen: Sharpen }
   /** the finished picture, hatched where it clips */
   | { readonly kind: 'proof' }
   /** one frame in its own geometry, clipped pixels hatched on request */
@@ -111,4 +101,27 @@ export type View =
   | { readonly kind: 'origin' }
   /** how far away each place of a focus set is, near light, far dark */
   | { readonly kind: 'depth' }
-  | { readonly kind: 'mask'; readonly layer: string };
+  /** the picture, hatched where a mask is */
+  | { readonly kind: 'mask'; readonly mask: string; readonly late: boolean };
+
+/** Whether a view shows a set on its own grid rather than the picture. */
+export function isOfSet({ kind }: View): boolean {
+  return ['shot', 'fitted', 'residual', 'origin', 'depth'].includes(kind);
+}
+
+/** Whether a view shows the straightened grid. */
+export function isStraightened(view: View): boolean {
+  switch (view.kind) {
+    case 'finished':
+    case 'edges':
+    case 'proof':
+      return true;
+    case 'node':
+    case 'mask':
+      return view.late;
+    case 'reference':
+      return view.finished;
+    default:
+      return false;
+  }
+}

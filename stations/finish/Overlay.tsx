@@ -1,11 +1,11 @@
 'use client';
 import { type KeyboardEvent, type PointerEvent, useMemo, useRef } from 'react';
 import { styled } from 'styled-components';
-import { ratioValue } from '@/core/finish/finish';
+import { ratioValue } from '@/core/finish/cropRatio';
 import { cropInForce } from '@/store/cropInForce';
 import { pictureGrid } from '@/core/recipe/pictureGrid';
 import { type Rectangle } from '@/core/raster/raster';
-import { setFinish } from '@/store/edits';
+import { setGeometry } from '@/store/edits/geometry';
 import { type Size, toTable, type Viewport } from '@/ui/table/viewport';
 import { useActions, useBench } from '../benchContext';
 import { OverlaySvg } from '../overlay/PlaceMark';
@@ -53,11 +53,11 @@ export function FinishOverlay({ viewport, table }: { viewport: Viewport; table: 
   const crop = useMemo(() => cropInForce(project), [project]);
   const reference = pictureGrid(project);
   if (!crop || !reference) return null;
-  const ratio = ratioValue(project.finish);
+  const ratio = ratioValue(project.geometry);
   const [left, top] = toTable(viewport, table, crop.x, crop.y);
   const [right, bottom] = toTable(viewport, table, crop.x + crop.width, crop.y + crop.height);
   const pull = (from: Rectangle, handle: Handle, dx: number, dy: number, gesture?: string): void =>
-    actions.edit('Crop', setFinish({ crop: resizeCrop(from, handle, dx, dy, reference, ratio) }), gesture);
+    actions.edit('Crop', setGeometry({ crop: resizeCrop(from, handle, dx, dy, reference, ratio) }), gesture);
   const onDown = (event: PointerEvent<HTMLButtonElement>): void => {
     event.stopPropagation();
     event.currentTarget.setPointerCapture(event.pointerId);

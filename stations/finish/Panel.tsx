@@ -1,22 +1,27 @@
 'use client';
 import { memo, useState } from 'react';
-import { type CropRatio } from '@/core/finish/finish';
-import { setFinish } from '@/store/edits';
-import { type Sharpen } from '@/core/finish/sharpen';
+import { type CropRatio } from '@/core/finish/cropRatio';
+import { setGeometry } from '@/store/edits/geometry';
 import { tiltOf } from '@/core/finish/straighten';
+import { activeScope } from '@/store/activeSet';
+import { mergedNow } from '@/store/madePixels';
+import { allMerged } from '@/store/stages/nextStage';
 import { deliver, type DeliveryKind, exportProject, type OutFile } from '@/store/deliver';
 import { Button } from '@/ui/controls/Button';
 import { Choice } from '@/ui/controls/Choice';
 import { Measure } from '@/ui/controls/Measure';
 import { PickOne } from '@/ui/controls/PickOne';
 import { Toggle } from '@/ui/controls/Toggle';
-import { ToneChart } from '@/ui/chart/ToneChart';
-import { formatStops } from '@/ui/formatFinding';
 import { Hint, Row, Section } from '@/ui/Section';
 import { useActions, useBench, useBenchParts } from '../benchContext';
 import { download } from '../download';
+import { EditList } from '../edits/EditList';
 import { StationFindings } from '../stationFindings';
 import { FINISH_TEXT as TEXT } from './text';
+
+const WHOLE = { kind: 'whole' } as const;
+/** what the whole can be changed by */
+const KINDS_OF_EDIT = ['noise', 'neutral', 'exposure', 'zones', 'saturation', 'sharpen'] as const;
 
 const RATIOS = Object.keys(TEXT.ratios) as CropRatio[];
 
@@ -26,9 +31,8 @@ export function FinishPanel() {
     <>
       <StationFindings station="finish" title={TEXT.name} none={TEXT.none} />
       <FixedCrop />
-      <FixedLight />
       <FixedStraighten />
-      <FixedDetail />
+      <EditList at={WHOLE} kinds={KINDS_OF_EDIT} first="exposure" />
       <FixedDeliver />
     </>
   );
@@ -36,9 +40,9 @@ export function FinishPanel() {
 
 function CropSection() {
   const { ratio, upright, hasOwn } = useBench(({ history: { project } }) => ({
-    ratio: project.finish.ratio,
-    upright: project.finish.upright,
-    hasOwn: project.finish.crop !== undefined,
+    ratio: project.geometry.ratio,
+    upright: project.geometry.upright,
+    hasOwn: project.geometry.crop !== undefined,
   }));
   const actions = useActions();
   return (
@@ -48,7 +52,10 @@ function CropSection() {
         value={ratio}
         options={RATIOS.map((value) => ({ value, label: TEXT.ratios[value] }))}
         onChange={(next) =>
-          actions.edit(`Crop ${TEXT.ratios[next].toLowerCase()}`, setFinish({ ratio: next, crop: undefined }))
+          actions.edit(
+            `Crop ${TEXT.ratios[next].toLowerCase()}`,
+            setGeometry({ ratio: next, crop: undefined }),
+          )
         }
       />
       {ratio !== 'free' && ratio !== '1:1' && (
@@ -56,13 +63,16 @@ function CropSection() {
           label={TEXT.upright}
           value={upright}
           onChange={(next) =>
-            actions.edit(next ? 'Crop upright' : 'Crop lying', setFinish({ upright: next, crop: undefined }))
+            actions.edit(
+              next ? 'Crop upright' : 'Crop lying',
+              setGeometry({ upright: next, crop: undefined }),
+            )
           }
         />
       )}
       <Hint>{hasOwn ? TEXT.own : TEXT.isProposed}</Hint>
       {hasOwn && (
-        <Button onPress={() => actions.edit('Proposed crop', setFinish({ crop: undefined }))}>
+        <Button onPress={() => actions.edit('Proposed crop', setGeometry({ crop: undefined }))}>
           {TEXT.proposed}
         </Button>
       )}
@@ -70,36 +80,10 @@ function CropSection() {
   );
 }
 
-function LightSection() {
-  const { exposure, tones } = useBench((s) => ({
-    exposure: s.history.project.finish.exposure,
-    tones: s.finished?.tones,
-  }));
-  const actions = useActions();
-  return (
-    <Section title={TEXT.light}>
-      <Measure
-        label={TEXT.exposure}
-        value={exposure}
-        min={-3}
-        max={3}
-        step={0.05}
-        neutral={0}
-        format={(v) => formatStops(v, 2)}
-        onChange={(v) => actions.edit('Exposure', setFinish({ exposure: v }), 'exposure')}
-      />
-      {tones && <ToneChart label={TEXT.tones} shares={tones.shares} first={tones.first} />}
-      <Hint>{TEXT.tones}</Hint>
-    </Section>
-  );
-}
-
-const percent = (v: number): string => `${Math.round(100 * v)} %`;
-
 /** Level and uprights from drawn lines. */
 function StraightenSection() {
   const { straighten, tool } = useBench((s) => ({
-    straighten: s.history.project.finish.straighten,
+    straighten: s.history.project.geometry.straighten,
     tool: s.tool,
   }));
   const actions = useActions();
@@ -116,7 +100,7 @@ function StraightenSection() {
         </Button>
         {done && (
           <Button
-            onPress={() => actions.edit('As it was held', setFinish({ straighten: {}, crop: undefined }))}
+            onPress={() => actions.edit('As it was held', setGeometry({ straighten: {}, crop: undefined }))}
           >
             {TEXT.asHeld}
           </Button>
@@ -133,73 +117,19 @@ function StraightenSection() {
 
 const formatDegrees = (v: number): string => `${v < 0 ? '−' : '+'}${Math.abs(v).toFixed(2)}°`;
 
-/** Noise reduction and sharpening, in this order: sharpening comes last. */
-function DetailSection() {
-  const { reduced, sharpen, noise } = useBench((s) => ({
-    reduced: s.history.project.finish.noise,
-    sharpen: s.history.project.finish.sharpen,
-    noise: s.merged?.scene.noise,
-  }));
-  const actions = useActions();
-  const set = (change: Partial<Sharpen>, name: string): void =>
-    actions.edit(name, setFinish({ sharpen: { ...sharpen, ...change } }), name);
-  return (
-    <Section title={TEXT.detail}>
-      <Measure
-        label={TEXT.noise}
-        value={reduced}
-        min={0}
-        max={1}
-        step={0.05}
-        neutral={0.5}
-        format={percent}
-        onChange={(v) => actions.edit('Noise reduction', setFinish({ noise: v }), 'noise')}
-      />
-      <Hint>
-        {noise !== undefined && `${TEXT.measuredNoise} ${(255 * noise).toFixed(1)}/255. `}
-        {TEXT.noiseHint}
-      </Hint>
-      <Measure
-        label={TEXT.sharpen}
-        value={sharpen.amount}
-        min={0}
-        max={2}
-        step={0.05}
-        format={percent}
-        onChange={(amount) => set({ amount }, 'Sharpening')}
-      />
-      <Measure
-        label={TEXT.radius}
-        value={sharpen.radius}
-        min={0.5}
-        max={4}
-        step={0.1}
-        format={(v) => `${v.toFixed(1)} px`}
-        onChange={(radius) => set({ radius }, 'Sharpening radius')}
-      />
-      <Measure
-        label={TEXT.edge}
-        value={sharpen.edge}
-        min={0}
-        max={1}
-        step={0.05}
-        format={(v) => `${v.toFixed(2)} EV`}
-        onChange={(edge) => set({ edge }, 'Sharpening edges')}
-      />
-      <Hint>{TEXT.edgeHint}</Hint>
-    </Section>
-  );
-}
-
 const KINDS = Object.keys(TEXT.kinds) as DeliveryKind[];
 
 function DeliverSection() {
   const { bench } = useBenchParts();
-  const { busy, ready, radiance } = useBench((s) => ({
-    busy: s.work !== undefined,
-    ready: s.merged !== undefined,
-    radiance: s.merged?.radiance !== undefined,
-  }));
+  const { busy, ready, radiance } = useBench((s) => {
+    const scope = activeScope(s);
+    return {
+      busy: s.work !== undefined,
+      // a merge that is not the recipe's any more is not delivered
+      ready: s.history.project.frames.length > 0 && allMerged(s, s.history.project),
+      radiance: scope !== undefined && mergedNow(s, scope)?.toneBase !== undefined,
+    };
+  });
   const [kind, setKind] = useState<DeliveryKind>('png');
   const [quality, setQuality] = useState(92);
   const [disclosed, setDisclosed] = useState(false);
@@ -245,7 +175,5 @@ function DeliverSection() {
 }
 
 const FixedCrop = memo(CropSection);
-const FixedLight = memo(LightSection);
 const FixedStraighten = memo(StraightenSection);
-const FixedDetail = memo(DetailSection);
 const FixedDeliver = memo(DeliverSection);

@@ -1,11 +1,13 @@
 'use client';
 import { Button } from 'react-aria-components';
 import { styled } from 'styled-components';
-import { type CropRatio } from '@/core/finish/finish';
+import { type CropRatio } from '@/core/finish/cropRatio';
 import { proposedCrop } from '@/core/recipe/cropOf';
 import { pictureGrid } from '@/core/recipe/pictureGrid';
-import { mergeKey, type Project } from '@/core/recipe/project';
-import { setFinish } from '@/store/edits';
+import { baseScope, type Project } from '@/core/recipe/project';
+import { setGraph } from '@/core/recipe/setGraph';
+import { setGeometry } from '@/store/edits/geometry';
+import { shownMerge } from '@/store/madePixels';
 import { remember } from '@/store/remember';
 import { type Rectangle } from '@/core/raster/raster';
 import { Thumbnail } from '@/ui/Thumbnail';
@@ -72,29 +74,24 @@ const RATIOS = Object.keys(TEXT.ratios) as CropRatio[];
 /** The proposed crop of every ratio, searched anew only when it can have changed. */
 const cropsOf = remember(
   (project: Project) => RATIOS.map((ratio) => ({ ratio, crop: proposedCrop(withRatio(project, ratio)) })),
-  ({ fits, frames, set, finish }) => [
-    fits,
-    frames,
-    set.reference,
-    set.motion,
-    set.region,
-    finish.straighten,
-    finish.upright,
-  ],
+  (project) => {
+    const scope = baseScope(project);
+    const { straighten, upright } = project.geometry;
+    return [scope && setGraph(scope).merge, project.made, straighten, upright];
+  },
 );
 
 /** The proposed crop of every ratio, drawn in the reference's frame. */
 export function FinishTray() {
-  const { project, ready, merged } = useBench((s) => ({
-    project: s.history.project,
-    ready: mergeKey(s.history.project),
-    merged: s.merged,
-  }));
+  const { project, merged } = useBench((s) => {
+    const scope = baseScope(s.history.project);
+    return { project: s.history.project, merged: scope && shownMerge(s, scope) };
+  });
   const small = merged?.scene.levels[merged.scene.levels.length - 1];
   const actions = useActions();
-  const { finish } = project;
+  const { geometry } = project;
   const reference = pictureGrid(project);
-  const crops = ready ? cropsOf(project) : [];
+  const crops = merged ? cropsOf(project) : [];
   if (!reference) return null;
   return (
     <Strip>
@@ -105,11 +102,11 @@ export function FinishTray() {
             crop && (
               <li key={ratio}>
                 <Card
-                  aria-pressed={ratio === finish.ratio && !finish.crop}
+                  aria-pressed={ratio === geometry.ratio && !geometry.crop}
                   onPress={() =>
                     actions.edit(
                       `Crop ${TEXT.ratios[ratio].toLowerCase()}`,
-                      setFinish({ ratio, crop: undefined }),
+                      setGeometry({ ratio, crop: undefined }),
                     )
                   }
                 >
@@ -146,5 +143,5 @@ function around(whole: { width: number; height: number }, { x, y, width, height 
 }
 
 function withRatio(project: Project, ratio: CropRatio): Project {
-  return { ...project, finish: { ...project.finish, ratio } };
+  return { ...project, geometry: { ...project.geometry, ratio } };
 }

@@ -1,9 +1,9 @@
 'use client';
 import { styled } from 'styled-components';
-import { fitOf } from '@/core/recipe/project';
+import { fitOf, panoramaOf } from '@/core/recipe/project';
 import { type Size, toTable, type Viewport } from '@/ui/table/viewport';
 import { FONT } from '@/ui/tokens';
-import { useBench, useCompared } from '../benchContext';
+import { useBench, useCompared, useScope } from '../benchContext';
 import { OverlaySvg, PlaceMark } from '../overlay/PlaceMark';
 
 /** How much longer the arrows are than what they measure, in picture pixels. */
@@ -38,20 +38,17 @@ const Legend = styled.div`
 
 /** The part that the fit is held on, the measured displacement of each place as an arrow, and the scale of the residual's greys. */
 export function FitOverlay({ viewport, table }: { viewport: Viewport; table: Size }) {
-  const { look, gain, project } = useBench((s) => ({
-    look: s.session.look,
-    gain: s.session.gain,
-    project: s.history.project,
-  }));
+  const { look, gain } = useBench((s) => ({ look: s.session.look, gain: s.session.gain }));
+  const scope = useScope();
   const compared = useCompared();
-  const fit = compared && fitOf(project, compared);
-  const { region } = project.set;
+  const fit = scope && compared && fitOf(scope, compared);
+  const region = scope?.set.region;
   const mark = region && (
     <OverlaySvg aria-hidden>
       <PlaceMark place={region} viewport={viewport} table={table} />
     </OverlaySvg>
   );
-  const turned = project.set.kind === 'panorama' && project.panorama !== undefined;
+  const turned = scope !== undefined && panoramaOf(scope) !== undefined;
   if (look !== 'residual' || !(fit || turned)) return mark ?? null;
   const codes = 127 / gain;
   const tiles = turned ? [] : (fit?.tiles ?? []);

@@ -1,11 +1,12 @@
 'use client';
 import { styled } from 'styled-components';
 import { fieldOfView } from '@/camera/lens';
+import { panoramaOf } from '@/core/recipe/project';
 import { COLOUR, FONT } from '@/ui/tokens';
-import { setOther } from '@/store/edits';
+import { setOther } from '@/store/edits/sets';
 import { Toggle } from '@/ui/controls/Toggle';
 import { Hint, Section } from '@/ui/Section';
-import { useActions, useBench, useFrames } from '../benchContext';
+import { useActions, useFrames, useScope } from '../benchContext';
 import { FIT_TEXT as TEXT } from './text';
 
 const Pairs = styled.table`
@@ -31,13 +32,13 @@ const Pairs = styled.table`
 
 /** How neighbouring frames of a panorama agree, and the lens that was found. */
 export function PairsSection() {
-  const { panorama, bend } = useBench((s) => ({
-    panorama: s.history.project.panorama,
-    bend: s.history.project.set.other.bend,
-  }));
+  const scope = useScope();
+  const panorama = scope && panoramaOf(scope);
   const actions = useActions();
   const frames = useFrames();
-  if (!panorama) return null;
+  if (!scope || !panorama) return null;
+  const { id, other } = scope.set;
+  const { bend } = other;
   const { lens, pairs } = panorama.fit;
   const numberOf = (i: number): string => {
     const entry = frames.find((f) => f.frame.id === panorama.frames[i]);
@@ -79,7 +80,7 @@ export function PairsSection() {
         label={TEXT.bend}
         value={bend}
         onChange={(on) =>
-          actions.edit(on ? 'Lens bending solved' : 'Lens taken as straight', setOther({ bend: on }))
+          actions.edit(on ? 'Lens bending solved' : 'Lens taken as straight', setOther(id, { bend: on }))
         }
       />
     </Section>

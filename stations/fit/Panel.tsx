@@ -1,14 +1,14 @@
 'use client';
 import { LIMITS } from '@/core/proof/limits';
-import { fitOf, type Frame, type Project } from '@/core/recipe/project';
+import { fitOf, type Frame, type SetScope } from '@/core/recipe/project';
 import { type ToolInHand } from '@/store/bench';
-import { setMotion, setRegion, setUsed } from '@/store/edits';
+import { setHeld, setMotion, setUsed } from '@/store/edits/sets';
 import { BarChart } from '@/ui/chart/BarChart';
 import { Button } from '@/ui/controls/Button';
 import { Choice } from '@/ui/controls/Choice';
 import { Measure } from '@/ui/controls/Measure';
 import { Advice, Hint, Row, Section } from '@/ui/Section';
-import { useActions, useBench, useCompared, useFrames } from '../benchContext';
+import { useActions, useBench, useCompared, useFrames, useScope } from '../benchContext';
 import { StationFindings } from '../stationFindings';
 import { fitAdvice } from './advice';
 import { PairsSection } from './PairsSection';
@@ -23,8 +23,8 @@ const MODEL_WORDS = {
 
 /** Findings of the fit, what to do about it, and how the frames may move. */
 export function FitPanel() {
-  const { project, gain, tool, working } = useBench((s) => ({
-    project: s.history.project,
+  const scope = useScope();
+  const { gain, tool, working } = useBench((s) => ({
     gain: s.session.gain,
     tool: s.tool,
     working: s.work !== undefined,
@@ -32,9 +32,9 @@ export function FitPanel() {
   const frames = useFrames();
   const compared = useCompared();
   const actions = useActions();
-  const advice = fitAdvice(project);
+  const advice = scope && fitAdvice(scope);
   const bars = frames.flatMap(({ frame, name }) => {
-    const fit = fitOf(project, frame);
+    const fit = scope && fitOf(scope, frame);
     return frame.used && fit?.fitted ? [{ name, value: fit.residual.typical }] : [];
   });
   return (
@@ -45,7 +45,10 @@ export function FitPanel() {
           <Advice>
             {advice.text}
             {advice.action?.kind === 'free' && (
-              <Button data-main onPress={() => actions.edit('Frames move as needed', setMotion('auto'))}>
+              <Button
+                data-main
+                onPress={() => actions.edit('Frames move as needed', setMotion(scope?.set.id ?? '', 'auto'))}
+              >
                 {TEXT.free}
               </Button>
             )}
@@ -55,9 +58,9 @@ export function FitPanel() {
           </Advice>
         </Section>
       )}
-      {project.set.kind === 'panorama' && <PairsSection />}
-      {project.set.kind !== 'panorama' && project.set.kind !== 'developments' && (
-        <HowSection project={project} tool={tool} compared={compared} />
+      {scope?.set.kind === 'panorama' && <PairsSection />}
+      {scope && scope.set.kind !== 'panorama' && scope.set.kind !== 'developments' && (
+        <HowSection scope={scope} tool={tool} compared={compared} />
       )}
       {bars.length > 1 && (
         <Section title={TEXT.chart}>
@@ -86,26 +89,27 @@ export function FitPanel() {
 }
 
 interface HowProps {
-  readonly project: Project;
+  readonly scope: SetScope;
   readonly tool: ToolInHand | undefined;
   /** the frame that is compared with the reference */
   readonly compared: Frame | undefined;
 }
 
 /** How freely the frames may move, and the part that is held. */
-function HowSection({ project, tool, compared }: HowProps) {
+function HowSection({ scope, tool, compared }: HowProps) {
   const actions = useActions();
-  const fit = compared && fitOf(project, compared);
+  const { set } = scope;
+  const fit = compared && fitOf(scope, compared);
   return (
     <>
       <Section title={TEXT.move}>
         <Choice
           grid
           label={TEXT.move}
-          value={project.set.motion}
+          value={set.motion}
           options={MOTIONS.map((value) => ({ value, label: TEXT.motions[value] }))}
           onChange={(motion) =>
-            actions.edit(`Frames may move: ${TEXT.motions[motion].toLowerCase()}`, setMotion(motion))
+            actions.edit(`Frames may move: ${TEXT.motions[motion].toLowerCase()}`, setMotion(set.id, motion))
           }
         />
         {fit?.fitted && compared && (
@@ -118,18 +122,18 @@ function HowSection({ project, tool, compared }: HowProps) {
       <Section title={TEXT.held}>
         <Row>
           <Button
-            aria-pressed={tool === 'region'}
-            onPress={() => actions.take(tool === 'region' ? undefined : 'region')}
+            aria-pressed={tool === 'held'}
+            onPress={() => actions.take(tool === 'held' ? undefined : 'held')}
           >
-            {tool === 'region' ? TEXT.drawing : TEXT.draw}
+            {tool === 'held' ? TEXT.drawing : TEXT.draw}
           </Button>
-          {project.set.region && (
-            <Button onPress={() => actions.edit('Fit held on the whole picture', setRegion(undefined))}>
+          {set.region && (
+            <Button onPress={() => actions.edit('Fit held on the whole picture', setHeld(set.id))}>
               {TEXT.whole}
             </Button>
           )}
         </Row>
-        <Hint>{project.set.region ? TEXT.heldRegion : TEXT.heldWhole}</Hint>
+        <Hint>{set.region ? TEXT.heldRegion : TEXT.heldWhole}</Hint>
       </Section>
     </>
   );

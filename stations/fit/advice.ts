@@ -1,5 +1,5 @@
 import { LIMITS } from '@/core/proof/limits';
-import { fitOf, type Frame, type Project, referenceOf } from '@/core/recipe/project';
+import { fitOf, type Frame, panoramaOf, referenceOf, type SetScope } from '@/core/recipe/project';
 
 /** What to do about the fit. */
 export interface FitAdvice {
@@ -9,11 +9,11 @@ export interface FitAdvice {
 }
 
 /** The most useful thing to say about a fit; undefined while it is not made. */
-export function fitAdvice(project: Project): FitAdvice | undefined {
-  const reference = referenceOf(project);
-  const used = project.frames.filter((f) => f.used && f.id !== reference?.id);
+export function fitAdvice(scope: SetScope): FitAdvice | undefined {
+  const reference = referenceOf(scope);
+  const used = scope.frames.filter((f) => f.used && f.id !== reference?.id);
   const fits = used.flatMap((frame) => {
-    const fit = fitOf(project, frame);
+    const fit = fitOf(scope, frame);
     return fit ? [{ frame, fit }] : [];
   });
   if (fits.length < used.length || fits.length === 0) return undefined;
@@ -23,12 +23,12 @@ export function fitAdvice(project: Project): FitAdvice | undefined {
       text: `“${lost.frame.file}” is left out of the merge: ${lost.fit.why}. Work without it, or take another reference under Frames.`,
       action: { kind: 'leaveOut', frame: lost.frame },
     };
-  if (project.set.kind === 'panorama') return panoramaAdvice(project);
-  if (project.set.kind === 'developments')
+  if (scope.set.kind === 'panorama') return panoramaAdvice(scope);
+  if (scope.set.kind === 'developments')
     return { text: 'Developments of one exposure lie on each other as they are. Nothing to do here.' };
   const worst = fits.reduce((a, b) => (b.fit.residual.typical > a.fit.residual.typical ? b : a));
   const typical = worst.fit.residual.typical;
-  if (project.set.motion !== 'auto' && typical > LIMITS['fit.typical'].watch)
+  if (scope.set.motion !== 'auto' && typical > LIMITS['fit.typical'].watch)
     return {
       text: `“${worst.frame.file}” stays ${typical.toFixed(2)} px off: the frames moved in more ways than you allow.`,
       action: { kind: 'free' },
@@ -42,8 +42,8 @@ export function fitAdvice(project: Project): FitAdvice | undefined {
   };
 }
 
-function panoramaAdvice({ panorama }: Project): FitAdvice | undefined {
-  const pairs = panorama?.fit.pairs ?? [];
+function panoramaAdvice(scope: SetScope): FitAdvice | undefined {
+  const pairs = panoramaOf(scope)?.fit.pairs ?? [];
   if (pairs.length === 0) return undefined;
   const parallax = Math.max(...pairs.map((p) => p.parallax));
   const overlap = Math.min(...pairs.map((p) => p.overlap));

@@ -3,12 +3,13 @@ import { useEffect, useRef, useState } from 'react';
 import { type LensCorrection, NO_LENS } from '@/core/capture/lensFaults';
 import { joinedFrames } from '@/core/recipe/project';
 import { measureLens } from '@/engine/measureLens';
-import { setHow, setMeasuredLens } from '@/store/edits';
+import { activeScope } from '@/store/activeSet';
+import { setHow, setMeasuredLens } from '@/store/edits/sets';
 import { Button } from '@/ui/controls/Button';
 import { Measure } from '@/ui/controls/Measure';
 import { Toggle } from '@/ui/controls/Toggle';
 import { Hint } from '@/ui/Section';
-import { useActions, useBench, useBenchParts } from '../benchContext';
+import { useActions, useBenchParts, useScope } from '../benchContext';
 import { FRAMES_TEXT as TEXT } from './text';
 
 const signed = (v: number, digits: number): string => {
@@ -31,23 +32,25 @@ const NUMBERS = [
 
 /** What the lens did, by given or measured numbers, taken back in every frame alike. */
 export function LensSection() {
-  const prepare = useBench((s) => s.history.project.set.prepare);
+  const own = useScope()?.set;
   const actions = useActions();
+  const { measure, busy, told } = useLensMeasure();
+  if (!own) return null;
+  const { id, prepare } = own;
   const { lens } = prepare;
   const set = (change: Partial<LensCorrection>, gesture?: string): void =>
     actions.edit(
       'Lens of the set',
-      setHow({ prepare: { ...prepare, lens: { ...(lens ?? NO_LENS), ...change } } }),
+      setHow(id, { prepare: { ...prepare, lens: { ...(lens ?? NO_LENS), ...change } } }),
       gesture,
     );
   const toggle = (on: boolean): void => {
     const { lens: _, ...rest } = prepare;
     actions.edit(
       on ? 'Lens corrected' : 'Lens as shot',
-      setHow({ prepare: on ? { ...prepare, lens: NO_LENS } : rest }),
+      setHow(id, { prepare: on ? { ...prepare, lens: NO_LENS } : rest }),
     );
   };
-  const { measure, busy, told } = useLensMeasure();
   return (
     <>
       <Toggle label={TEXT.lens} value={lens !== undefined} onChange={toggle} />
@@ -83,24 +86,27 @@ function useLensMeasure() {
   const running = useRef<AbortController | undefined>(undefined);
   useEffect(() => () => running.current?.abort(), []);
   const measure = (): void => {
-    const { history, decoded } = bench.store.getState();
-    const { project } = history;
-    const used = joinedFrames(project).filter((f) => decoded[f.hash]);
+    const state = bench.store.getState();
+    const { decoded } = state;
+    const scope = activeScope(state);
+    if (!scope) return;
+    const { set } = scope;
+    const used = joinedFrames(scope).filter((f) => decoded[f.hash]);
     const frames = used.map((f) => ({ levels: decoded[f.hash].levels, facts: f.facts }));
     if (frames.length === 0) return;
     const at = Math.max(
       0,
-      used.findIndex((f) => f.id === project.set.reference),
+      used.findIndex((f) => f.id === set.reference),
     );
     running.current?.abort();
     const controller = new AbortController();
     running.current = controller;
     setBusy(true);
-    measureLens(bench.pool, project.set.kind, frames, at, { signal: controller.signal })
+    measureLens(bench.pool, set.kind, frames, at, { signal: controller.signal })
       .then((measured) => {
         const { turned, lateral } = measured;
         // meanwhile other things may have been set
-        if (turned || lateral) bench.actions.edit(TEXT.lensMeasured, setMeasuredLens(measured.lens));
+        if (turned || lateral) bench.actions.edit(TEXT.lensMeasured, setMeasuredLens(set.id, measured.lens));
         setTold(TEXT.lensTold[turned ? (lateral ? 'all' : 'bends') : lateral ? 'colours' : 'nothing']);
         setBusy(false);
       })

@@ -4,16 +4,26 @@ import { Trash2 } from 'lucide-react';
 import { styled } from 'styled-components';
 import { SET_KINDS, type SetKind } from '@/core/capture/setKind';
 import { exposureTimeText } from '@/core/capture/exposureValue';
-import { type Frame } from '@/core/recipe/project';
-import { removeFrame, setHow, setKind, setReference, setStops, setUsed } from '@/store/edits';
-import { measureKey } from '@/store/measureKey';
+import { type Frame, plates } from '@/core/recipe/project';
+import {
+  removeFrame,
+  removeSet,
+  renameSet,
+  setHow,
+  setKind,
+  setReference,
+  setStops,
+  setUsed,
+} from '@/store/edits/sets';
+import { measuresOf } from '@/store/madePixels';
 import { Button } from '@/ui/controls/Button';
 import { PickOne } from '@/ui/controls/PickOne';
+import { TextLine } from '@/ui/controls/TextLine';
 import { Toggle } from '@/ui/controls/Toggle';
 import { formatStops } from '@/ui/formatFinding';
 import { Advice, Hint, Section } from '@/ui/Section';
 import { COLOUR, FONT } from '@/ui/tokens';
-import { useActions, useBench, useFrames } from '../benchContext';
+import { useActions, useBench, useFrames, useScope } from '../benchContext';
 import { StationFindings } from '../stationFindings';
 import { LensSection } from './LensSection';
 import { FRAMES_TEXT as TEXT } from './text';
@@ -66,22 +76,48 @@ function facts(frame: Frame, zero: number): [string, string][] {
   ];
 }
 
+/** The name of a set and the way out of the project, where there are several. */
+function SetSection() {
+  const set = useScope()?.set;
+  const several = useBench((s) => s.history.project.sets.length > 1);
+  const actions = useActions();
+  if (!set || !several) return null;
+  return (
+    <>
+      <TextLine
+        label={TEXT.called}
+        value={set.name}
+        onChange={(name) => actions.edit(`Named a set “${name}”`, renameSet(set.id, name), `name ${set.id}`)}
+      />
+      <Button
+        onPress={() => {
+          actions.edit(`Took out ${set.name}`, removeSet(set.id));
+          actions.go({ set: '', frame: '', layer: '', solo: '' });
+        }}
+      >
+        <Trash2 aria-hidden /> {TEXT.removeSet}
+      </Button>
+    </>
+  );
+}
+
 /** Kinds whose frames show one light of one view, so that they can be measured against each other. */
 const MEASURED: readonly SetKind[] = ['bracket', 'focus', 'swap', 'stack'];
 
 /** The set as proposed, and what is known of the chosen frame. */
 export function FramesPanel() {
   const frames = useFrames();
-  const { chosen, why, kind, task } = useBench((s) => ({
+  const { chosen, task, alone } = useBench((s) => ({
     task: s.history.project.task,
     chosen: s.session.frame,
-    why: s.history.project.set.why,
-    kind: s.history.project.set.kind,
+    alone: plates(s.history.project).find((f) => f.id === s.session.frame),
   }));
+  const set = useScope()?.set;
   const actions = useActions();
-  const entry = frames.find((f) => f.frame.id === chosen) ?? frames[0];
+  const own = alone && { frame: alone, name: alone.file, isReference: false };
+  const entry = own ?? frames.find((f) => f.frame.id === chosen) ?? frames[0];
   const zero = frames.find((f) => f.isReference)?.frame.stops ?? 0;
-  if (!entry)
+  if (!entry || !set)
     return (
       <>
         <StationFindings station="frames" title={TEXT.name} none={TEXT.none} />
@@ -95,6 +131,7 @@ export function FramesPanel() {
       </>
     );
   const { frame, name, isReference } = entry;
+  const { why, kind } = set;
   return (
     <>
       <StationFindings station="frames" title={TEXT.name} none={TEXT.none} />
@@ -109,9 +146,12 @@ export function FramesPanel() {
           label={TEXT.kind}
           value={kind}
           options={SET_KINDS.map((value) => ({ value, label: TEXT.kinds[value] }))}
-          onChange={(next) => actions.edit(`Merged as: ${TEXT.kinds[next].toLowerCase()}`, setKind(next))}
+          onChange={(next) =>
+            actions.edit(`Merged as: ${TEXT.kinds[next].toLowerCase()}`, setKind(set.id, next))
+          }
         />
         <Hint>{frame.stopsSource === 'exif' ? TEXT.exif : TEXT.measured}</Hint>
+        <SetSection />
       </Section>
       <Section title={TEXT.prepare}>
         {MEASURED.includes(kind) && <EvenControls />}
@@ -155,12 +195,13 @@ export function FramesPanel() {
 
 /** White balance and exposure of the whole set, as its frames show them. */
 function EvenControls() {
-  const { project, measured } = useBench((s) => ({ project: s.history.project, measured: s.measured }));
+  const scope = useScope();
+  const known = useBench((s) => scope && measuresOf(s, scope));
   const actions = useActions();
-  const used = project.frames.filter((f) => f.used);
-  if (used.length < 2) return null;
-  const known = measured?.key === measureKey(project) ? measured.made : undefined;
-  const zero = project.frames.find((f) => f.id === project.set.reference)?.stops ?? 0;
+  const used = (scope?.frames ?? []).filter((f) => f.used);
+  if (!scope || used.length < 2) return null;
+  const { id, prepare, reference } = scope.set;
+  const zero = scope.frames.find((f) => f.id === reference)?.stops ?? 0;
   const byPixels = (): void => {
     if (!known) return;
     const stops = new Map(
@@ -172,11 +213,11 @@ function EvenControls() {
     <>
       <Toggle
         label={TEXT.even}
-        value={project.set.prepare.balance === 'even'}
+        value={prepare.balance === 'even'}
         onChange={(on) =>
           actions.edit(
             on ? 'White balance evened out' : 'White balance as shot',
-            setHow({ prepare: { ...project.set.prepare, balance: on ? 'even' : 'shot' } }),
+            setHow(id, { prepare: { ...prepare, balance: on ? 'even' : 'shot' } }),
           )
         }
       />

@@ -8,7 +8,7 @@ import { BenchProvider } from '@/stations/benchContext';
 import { addFiles } from '@/store/addFiles';
 import { openBench } from '@/store/bench';
 import { START } from '@/store/session';
-import { heldOriginals } from '@/tests/heldOriginals';
+import { memoryOriginals } from '@/store/keeping/memoryOriginals';
 import { poolThat } from '@/tests/poolThat';
 import { ArrivingPicture } from './ArrivingFrames';
 import { FramesTray } from './Tray';
@@ -30,7 +30,7 @@ test('what was read so far is seen while the other files of the drop are still b
   const project = emptyProject('p', 'Mill', '2026-10-03T18:41:07Z');
   const stored = { id: 'p', changed: project.changed, project, session: START, past: [], future: [] };
   const kept = new Map<string, Uint8Array>();
-  const originals = heldOriginals(kept);
+  const originals = memoryOriginals(kept);
   const bench = openBench({ pool, stored, save: () => Promise.resolve(), originals });
   render(
     <BenchProvider value={{ bench, viewer: pool, showPlace: () => undefined }}>

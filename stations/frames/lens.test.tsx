@@ -7,10 +7,10 @@ import { type LateralColour } from '@/core/capture/lateralColour';
 import { type DecodedFrame, type Tasks } from '@/engine/tasks';
 import { BenchProvider } from '@/stations/benchContext';
 import { openBench } from '@/store/bench';
-import { setMeasuredLens } from '@/store/edits';
+import { setMeasuredLens } from '@/store/edits/sets';
 import { START } from '@/store/session';
 import { poolThat } from '@/tests/poolThat';
-import { sampleProject } from '@/tests/sampleProject';
+import { baseOf, sampleProject } from '@/tests/sampleProject';
 import { LensSection } from './LensSection';
 
 const user = userEvent.setup();
@@ -49,7 +49,7 @@ test('the colours of the lens are measured in the frames and set, as one step th
     { red: 0.0012, blue: -0.0011, places: 190 },
   ]);
   expect(await screen.findByText(/its colours, from edges/)).toBeInTheDocument();
-  const lens = () => bench.store.getState().history.project.set.prepare.lens;
+  const lens = () => baseOf(bench.store.getState().history.project).set.prepare.lens;
   // the middle of the three frames
   expect(lens()).toMatchObject({ red: 0.0011, blue: -0.001, distortion: 0 });
   act(bench.actions.undo);
@@ -60,26 +60,26 @@ test('says so when nothing can be measured, and sets nothing', async () => {
   const none = { red: 0, blue: 0, places: 3 };
   const bench = await opened([none, none, none]);
   expect(await screen.findByText(/Nothing could be measured/)).toBeInTheDocument();
-  expect(bench.store.getState().history.project.set.prepare.lens).toMatchObject({ red: 0, blue: 0 });
+  expect(baseOf(bench.store.getState().history.project).set.prepare.lens).toMatchObject({ red: 0, blue: 0 });
 });
 
 test('what was set while it measured stays, and a lens that is not to be taken back any more is left alone', async () => {
   const waiting: (() => void)[] = [];
   const told = [0, 1, 2].map(() => ({ red: 0.001, blue: -0.001, places: 200 }));
   const bench = await opened(told, (task) => waiting.push(task));
-  act(() => bench.actions.edit('even', (draft) => void (draft.set.prepare.balance = 'even')));
+  act(() => bench.actions.edit('even', (draft) => void (draft.sets[0].prepare.balance = 'even')));
   await act(async () => {
     waiting.splice(0).forEach((go) => go());
     await Promise.resolve();
   });
   expect(await screen.findByText(/its colours, from edges/)).toBeInTheDocument();
-  expect(bench.store.getState().history.project.set.prepare).toMatchObject({
+  expect(baseOf(bench.store.getState().history.project).set.prepare).toMatchObject({
     balance: 'even',
     lens: { red: 0.001, blue: -0.001 },
   });
   await user.click(screen.getByLabelText('Take back what the lens did'));
-  act(() => bench.actions.edit('measured', setMeasuredLens({ ...NO_LENS, red: 0.002 })));
-  expect(bench.store.getState().history.project.set.prepare.lens).toBeUndefined();
+  act(() => bench.actions.edit('measured', setMeasuredLens('set', { ...NO_LENS, red: 0.002 })));
+  expect(baseOf(bench.store.getState().history.project).set.prepare.lens).toBeUndefined();
 });
 
 test('a measure that broke off says so, not that nothing could be measured', async () => {

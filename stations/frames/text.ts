@@ -30,6 +30,8 @@ export const FRAMES_TEXT = {
   lensParts: { distortion: 'Bending', vignette: 'Corner light', red: 'Red larger', blue: 'Blue larger' },
   prepareHint: 'What is set here holds for every frame: none can drift from the others.',
   set: 'This set',
+  called: 'Name',
+  removeSet: 'Take the set out',
   task: 'To make',
   shot: 'As shot',
   use: 'Use in fit and merge',

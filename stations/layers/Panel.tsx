@@ -1,146 +1,187 @@
 'use client';
-import { ArrowDown, ArrowUp, Trash2 } from 'lucide-react';
+import { Copy, FolderMinus, FolderPlus, Trash2 } from 'lucide-react';
 import { MenuTrigger } from 'react-aria-components';
+import { styled } from 'styled-components';
 import { BLEND_MODES } from '@/core/layers/blendMode';
-import { type Layer } from '@/core/layers/layer';
-import { type ToneRange } from '@/core/mask/mask';
+import { allLayers, findLayer, type Layer } from '@/core/layers/layer';
 import { fitOf } from '@/core/recipe/project';
-import { addFrameLayer, fillMask, moveLayer, removeLayer, setLayer, setMask } from '@/store/edits';
+import {
+  addAlternative,
+  addBeneath,
+  addFill,
+  addFrameLayer,
+  chooseAlternative,
+  copyLayer,
+  groupLayer,
+  moveLayer,
+  removeAlternative,
+  removeLayer,
+  setFill,
+  setLayer,
+  ungroupLayer,
+} from '@/store/edits/layers';
+import { laySet } from '@/store/edits/sets';
 import { type Brush } from '@/store/session';
 import { ActionList } from '@/ui/controls/ActionList';
 import { Button } from '@/ui/controls/Button';
 import { Choice } from '@/ui/controls/Choice';
-import { PickOne } from '@/ui/controls/PickOne';
 import { Measure } from '@/ui/controls/Measure';
+import { PickOne } from '@/ui/controls/PickOne';
+import { TextLine } from '@/ui/controls/TextLine';
 import { Toggle } from '@/ui/controls/Toggle';
 import { formatStops } from '@/ui/formatFinding';
 import { Row, Section } from '@/ui/Section';
-import { useActions, useBench, useFrames } from '../benchContext';
+import { COLOUR } from '@/ui/tokens';
+import { useActions, useBench, useFrames, useProject, useScope } from '../benchContext';
+import { EditList } from '../edits/EditList';
+import { BrushControls } from '../regions/BrushControls';
+import { RegionEditor } from '../regions/RegionEditor';
 import { StationFindings } from '../stationFindings';
 import { PlaceSection } from './PlaceSection';
-import { plateOf } from './plateOf';
 import { LAYERS_TEXT as TEXT } from './text';
 
 const percent = (v: number): string => `${Math.round(100 * v)} %`;
 
-/** The brush, then the chosen layer. */
+const LAYER_KINDS = ['neutral', 'exposure', 'zones', 'saturation', 'noise', 'sharpen'] as const;
+
+/** The chosen layer: where it lies, where it is shown, what is changed in it. */
 export function LayersPanel() {
-  const { layers, frames, chosen, brush } = useBench((s) => ({
-    layers: s.history.project.layers,
-    frames: s.history.project.frames,
-    chosen: s.session.layer,
-    brush: s.session.brush,
-  }));
-  const layer = layers.find((l) => l.id === chosen);
-  const plate = layer && plateOf({ frames }, layer);
-  const cutOuts = layers.filter((l) => l.visible && plateOf({ frames }, l)?.plate).length;
+  const project = useProject();
+  const { chosen, tab } = useBench((s) => ({ chosen: s.session.layer, tab: s.session.layerPart }));
+  const actions = useActions();
+  const layer = findLayer(project.layers, chosen);
+  const plates = allLayers(project.layers).filter(
+    (l) => l.shown && l.kind === 'picture' && l.source.kind === 'plate',
+  ).length;
   return (
     <>
       <StationFindings
         station="layers"
         title={TEXT.name}
-        none={cutOuts > 0 ? TEXT.placed(cutOuts) : TEXT.none}
+        none={plates > 0 ? TEXT.placed(plates) : TEXT.none}
       />
       <Section title={TEXT.add}>
         <AddLayer />
       </Section>
-      {plate?.plate && <PlaceSection frame={plate} place={plate.plate} />}
-      <BrushSection brush={brush} />
-      {layer && <MaskSection layer={layer} />}
-      {layer && <LayerSection layer={layer} at={layers.indexOf(layer)} count={layers.length} />}
+      {layer && (
+        <>
+          <LayerSection layer={layer} />
+          <Parts>
+            <Choice
+              label={`${TEXT.layer}: ${layer.name}`}
+              value={tab}
+              options={PARTS.map((value) => ({ value, label: TEXT.parts[value] }))}
+              onChange={(layerPart) => actions.go({ layerPart })}
+            />
+          </Parts>
+          {tab === 'where' && (
+            <Section title={`${TEXT.where}: ${layer.name}`}>
+              <BrushControls />
+              <RegionEditor owner={{ kind: 'layer', layer: layer.id }} name={layer.name} />
+            </Section>
+          )}
+          {tab === 'place' &&
+            (layer.place ? <PlaceSection layer={layer} place={layer.place} /> : <NoPlace />)}
+          {tab === 'edits' && (
+            <EditList at={{ kind: 'layer', id: layer.id }} kinds={LAYER_KINDS} first="exposure" />
+          )}
+          {tab === 'versions' && <VersionSection layer={layer} />}
+        </>
+      )}
     </>
   );
 }
 
+const PARTS = ['where', 'place', 'edits', 'versions'] as const;
+
+const Parts = styled.div`
+  display: grid;
+  padding: 9px 15px;
+  border-bottom: 1px solid ${COLOUR.line};
+`;
+
+function NoPlace() {
+  return <Section title={TEXT.place}>{TEXT.noPlace}</Section>;
+}
+
+const START_BRUSH: Brush = { action: 'reveal', size: 0.08, softness: 1, flow: 1 };
+
+/** What can be laid over the picture: frames of the set, sets, a colour, a gradient, an adjustment. */
 function AddLayer() {
   const frames = useFrames();
-  const project = useBench((s) => s.history.project);
+  const project = useProject();
+  const scope = useScope();
   const actions = useActions();
   const zero = frames.find((f) => f.isReference)?.frame.stops ?? 0;
-  const fitted = frames.filter(({ frame }) => fitOf(project, frame)?.fitted);
-  const add = (id: string): void => {
-    const entry = fitted.find((f) => f.frame.id === id);
-    if (!entry) return;
+  const fitted = frames.filter(({ frame }) => scope && fitOf(scope, frame)?.fitted);
+  const lay = (label: string, change: (id: string) => Parameters<typeof actions.edit>[1]): void => {
     const layer = crypto.randomUUID();
-    actions.edit(`Added ${entry.frame.file} as a layer`, addFrameLayer(layer, entry.frame));
+    actions.edit(label, change(layer));
     actions.go({ layer, brush: { ...START_BRUSH } });
+  };
+  const add = (key: string): void => {
+    const entry = fitted.find((f) => f.frame.id === key);
+    const set = project.sets.find((s) => `set ${s.id}` === key);
+    if (entry) lay(`Added ${entry.frame.file} as a layer`, (id) => addFrameLayer(id, entry.frame));
+    else if (set) lay(`Added ${set.name} as a layer`, (id) => laySet(set.id, id));
+    else if (key === 'colour')
+      lay(TEXT.kinds.colour, (id) =>
+        addFill(id, TEXT.kinds.colour, { kind: 'colour', colour: [0.5, 0.5, 0.5] }),
+      );
+    else if (key === 'gradient')
+      lay(TEXT.kinds.gradient, (id) =>
+        addFill(id, TEXT.kinds.gradient, {
+          kind: 'gradient',
+          ...{ from: [0, 0, 0], to: [1, 1, 1], x0: 0.5, y0: 0, x1: 0.5, y1: 0.6 },
+        }),
+      );
+    else if (key === 'beneath') lay(TEXT.kinds.beneath, (id) => addBeneath(id, TEXT.kinds.beneath));
   };
   return (
     <MenuTrigger>
-      <Button isDisabled={fitted.length === 0}>Choose a frame</Button>
+      <Button isDisabled={frames.length === 0}>{TEXT.choose}</Button>
       <ActionList
         label={TEXT.add}
-        items={fitted.map(({ frame, name }) => ({
-          id: frame.id,
-          name: `${name}, ${frame.file}`,
-          note: formatStops(frame.stops - zero),
-        }))}
+        items={[
+          ...fitted.map(({ frame, name }) => ({
+            id: frame.id,
+            name: `${name}, ${frame.file}`,
+            note: formatStops(frame.stops - zero),
+          })),
+          ...project.sets.map((s) => ({ id: `set ${s.id}`, name: s.name, note: TEXT.merged })),
+          { id: 'beneath', name: TEXT.kinds.beneath, note: '' },
+          { id: 'colour', name: TEXT.kinds.colour, note: '' },
+          { id: 'gradient', name: TEXT.kinds.gradient, note: '' },
+        ]}
         onAction={add}
       />
     </MenuTrigger>
   );
 }
 
-const START_BRUSH: Brush = { action: 'reveal', size: 0.08, softness: 1, flow: 1 };
-
-function BrushSection({ brush }: { brush: Brush }) {
+/** What a layer is called, how it is blended, and what can be done with it. */
+function LayerSection({ layer }: { readonly layer: Layer }) {
   const actions = useActions();
-  const set = (change: Partial<Brush>): void => actions.go({ brush: { ...brush, ...change } });
-  return (
-    <Section title={TEXT.brush}>
-      <Choice
-        label={TEXT.brush}
-        value={brush.action}
-        options={[
-          { value: 'reveal', label: TEXT.actions.reveal },
-          { value: 'hide', label: TEXT.actions.hide },
-        ]}
-        onChange={(action) => set({ action })}
-      />
-      <Measure
-        label={TEXT.flow}
-        value={brush.flow}
-        min={0.05}
-        max={1}
-        step={0.05}
-        format={percent}
-        onChange={(flow) => set({ flow })}
-      />
-      <Measure
-        label={TEXT.softness}
-        value={brush.softness}
-        min={0}
-        max={1}
-        step={0.05}
-        format={percent}
-        onChange={(softness) => set({ softness })}
-      />
-      <Measure
-        label={TEXT.size}
-        value={Math.log2(brush.size)}
-        min={-9}
-        max={-0.5}
-        step={0.1}
-        format={(v) => `${(100 * 2 ** v).toFixed(1)} %`}
-        onChange={(v) => set({ size: 2 ** v })}
-      />
-    </Section>
-  );
-}
-
-function LayerSection({ layer, at, count }: { layer: Layer; at: number; count: number }) {
-  const actions = useActions();
+  const solo = useBench((s) => s.session.solo);
   const { id, name } = layer;
   return (
     <Section title={`${TEXT.layer}: ${name}`}>
+      <TextLine
+        label={TEXT.called}
+        value={name}
+        onChange={(next) =>
+          actions.edit(`Named a layer “${next}”`, setLayer(id, { name: next }), `name ${id}`)
+        }
+      />
       <Row>
         <Toggle
           label={TEXT.visible}
-          value={layer.visible}
-          onChange={(visible) =>
-            actions.edit(`${visible ? 'Showed' : 'Hid'} layer ${name}`, setLayer(id, { visible }))
+          value={layer.shown}
+          onChange={(shown) =>
+            actions.edit(`${shown ? 'Showed' : 'Hid'} layer ${name}`, setLayer(id, { shown }))
           }
         />
+        <Toggle label={TEXT.solo} value={solo === id} onChange={(on) => actions.go({ solo: on ? id : '' })} />
       </Row>
       <Measure
         label={TEXT.opacity}
@@ -151,16 +192,6 @@ function LayerSection({ layer, at, count }: { layer: Layer; at: number; count: n
         format={percent}
         onChange={(opacity) => actions.edit(`Opacity of ${name}`, setLayer(id, { opacity }), `opacity ${id}`)}
       />
-      <Measure
-        label={TEXT.stops}
-        value={layer.stops}
-        min={-4}
-        max={4}
-        step={0.1}
-        neutral={0}
-        format={(v) => formatStops(v)}
-        onChange={(stops) => actions.edit(`Brightness of ${name}`, setLayer(id, { stops }), `stops ${id}`)}
-      />
       <PickOne
         label={TEXT.blend}
         value={layer.blend}
@@ -169,121 +200,139 @@ function LayerSection({ layer, at, count }: { layer: Layer; at: number; count: n
           actions.edit(`${name}: ${TEXT.blends[blend].toLowerCase()}`, setLayer(id, { blend }))
         }
       />
+      <Toggle
+        label={TEXT.linear}
+        value={layer.linear}
+        onChange={(linear) =>
+          actions.edit(`${name}: ${linear ? TEXT.linear : 'encoded'}`, setLayer(id, { linear }))
+        }
+      />
+      {layer.kind === 'fill' && <FillControls layer={layer} />}
+      <LayerActions layer={layer} />
+    </Section>
+  );
+}
+
+/** Colours of a fill, each channel by itself. */
+function FillControls({ layer }: { readonly layer: Extract<Layer, { kind: 'fill' }> }) {
+  const actions = useActions();
+  const { fill, id, name } = layer;
+  const channels = (
+    label: string,
+    colour: readonly [number, number, number],
+    put: (c: [number, number, number]) => typeof fill,
+  ) =>
+    colour.map((v, c) => (
+      <Measure
+        key={`${label} ${c}`}
+        label={`${label} ${TEXT.channels[c]}`}
+        value={v}
+        min={0}
+        max={1}
+        step={1 / 255}
+        format={(n) => String(Math.round(255 * n))}
+        onChange={(next) => {
+          const mixed: [number, number, number] = [colour[0], colour[1], colour[2]];
+          mixed[c] = next;
+          actions.edit(`Colour of ${name}`, setFill(id, put(mixed)), `fill ${id}`);
+        }}
+      />
+    ));
+  if (fill.kind === 'colour')
+    return <>{channels(TEXT.colour, fill.colour, (colour) => ({ ...fill, colour }))}</>;
+  return (
+    <>
+      {channels(TEXT.from, fill.from, (from) => ({ ...fill, from }))}
+      {channels(TEXT.to, fill.to, (to) => ({ ...fill, to }))}
+    </>
+  );
+}
+
+function LayerActions({ layer }: { readonly layer: Layer }) {
+  const actions = useActions();
+  const base = useBench(({ history: { project } }) => project.base);
+  const { id, name } = layer;
+  const isBase = layer.kind === 'picture' && layer.source.kind === 'set' && layer.source.set === base;
+  return (
+    <>
       <Row>
-        <Button
-          data-plain
-          isDisabled={at === count - 1}
-          onPress={() => actions.edit(`Raised ${name}`, moveLayer(id, 1))}
-        >
-          <ArrowUp aria-hidden /> {TEXT.up}
+        <Button data-plain onPress={() => actions.edit(`Brought ${name} nearer`, moveLayer(id, 1))}>
+          {TEXT.nearer}
+        </Button>
+        <Button data-plain onPress={() => actions.edit(`Sent ${name} farther`, moveLayer(id, -1))}>
+          {TEXT.farther}
         </Button>
         <Button
           data-plain
-          isDisabled={at === 0}
-          onPress={() => actions.edit(`Lowered ${name}`, moveLayer(id, -1))}
+          onPress={() =>
+            actions.edit(
+              `Copied ${name}`,
+              copyLayer(id, () => crypto.randomUUID()),
+            )
+          }
         >
-          <ArrowDown aria-hidden /> {TEXT.down}
+          <Copy aria-hidden /> {TEXT.copy}
         </Button>
+      </Row>
+      <Row>
+        {layer.kind === 'group' ? (
+          <Button data-plain onPress={() => actions.edit(`Undid the group ${name}`, ungroupLayer(id))}>
+            <FolderMinus aria-hidden /> {TEXT.ungroup}
+          </Button>
+        ) : (
+          <Button
+            data-plain
+            onPress={() => {
+              const group = crypto.randomUUID();
+              actions.edit(`Made a group of ${name}`, groupLayer(id, group, TEXT.group));
+            }}
+          >
+            <FolderPlus aria-hidden /> {TEXT.makeGroup}
+          </Button>
+        )}
         <Button
           data-plain
-          isDisabled={layer.source.kind === 'merge'}
+          isDisabled={isBase}
           onPress={() => {
             actions.edit(`Removed layer ${name}`, removeLayer(id));
-            actions.go({ layer: 'merge' });
+            actions.go({ layer: '', solo: '' });
           }}
         >
           <Trash2 aria-hidden /> {TEXT.remove}
         </Button>
       </Row>
-    </Section>
+    </>
   );
 }
 
-const START_RANGE: ToneRange = { from: -3, to: 1, soft: 1 };
-
-/** Where the chosen layer is shown, beyond what the brush says. */
-function MaskSection({ layer: { id, name, mask } }: { layer: Layer }) {
+/** Versions of a layer that are kept side by side, one of them in force. */
+function VersionSection({ layer }: { readonly layer: Layer }) {
   const actions = useActions();
-  const { range } = mask;
-  const set = (label: string, change: Parameters<typeof setMask>[1], gesture?: string): void =>
-    actions.edit(`${label} of ${name}`, setMask(id, change), gesture && `${gesture} ${id}`);
-  const stops = (v: number): string => formatStops(v);
+  const { id, name, alternatives, version } = layer;
+  const count = alternatives.length + 1;
+  const keep = (): void =>
+    actions.edit(
+      `Kept a version of ${name}`,
+      addAlternative(id, crypto.randomUUID(), TEXT.version(1), TEXT.version(count + 1)),
+    );
   return (
-    <Section title={`${TEXT.where}: ${name}`}>
-      <Row>
-        <Button onPress={() => actions.edit(`Revealed all of ${name}`, fillMask(id, 'shown'))}>
-          {TEXT.fill.shown}
-        </Button>
-        <Button onPress={() => actions.edit(`Hid all of ${name}`, fillMask(id, 'hidden'))}>
-          {TEXT.fill.hidden}
-        </Button>
-        <Button
-          aria-pressed={mask.inverted}
-          onPress={() => set('Turned the mask', { inverted: !mask.inverted })}
-        >
-          {TEXT.invert}
-        </Button>
-      </Row>
-      <Toggle
-        label={TEXT.tones}
-        value={range !== undefined}
-        onChange={(on) => set('Tones of the mask', { range: on ? START_RANGE : undefined })}
-      />
-      {range && (
-        <>
-          <Measure
-            label={TEXT.from}
-            value={range.from}
-            min={-10}
-            max={3}
-            step={0.1}
-            format={stops}
-            onChange={(from) =>
-              set('Tones', { range: { ...range, from, to: Math.max(from, range.to) } }, 'tones')
-            }
-          />
-          <Measure
-            label={TEXT.to}
-            value={range.to}
-            min={-10}
-            max={3}
-            step={0.1}
-            format={stops}
-            onChange={(to) =>
-              set('Tones', { range: { ...range, to, from: Math.min(to, range.from) } }, 'tones')
-            }
-          />
-          <Measure
-            label={TEXT.soft}
-            value={range.soft}
-            min={0}
-            max={4}
-            step={0.1}
-            format={stops}
-            onChange={(soft) => set('Soft ends', { range: { ...range, soft } }, 'tones')}
-          />
-        </>
-      )}
-      <Measure
-        label={TEXT.follow}
-        value={mask.follow}
-        min={0}
-        max={0.03}
-        step={0.001}
-        format={share}
-        onChange={(follow) => set('Edges followed by the mask', { follow }, 'follow')}
-      />
-      <Measure
-        label={TEXT.feather}
-        value={mask.feather}
-        min={0}
-        max={0.05}
-        step={0.001}
-        format={share}
-        onChange={(feather) => set('Feather', { feather }, 'feather')}
-      />
+    <Section title={`${TEXT.versions}: ${name}`}>
+      <p>{TEXT.inForce(version ?? TEXT.version(1))}</p>
+      {alternatives.map((a) => (
+        <Row key={a.id}>
+          <Button onPress={() => actions.edit(`${name}: ${a.name}`, chooseAlternative(id, a.id))}>
+            {TEXT.takeVersion(a.name)}
+          </Button>
+          <Button
+            data-plain
+            aria-label={TEXT.dropVersion(a.name)}
+            onPress={() => actions.edit(`Dropped ${a.name} of ${name}`, removeAlternative(id, a.id))}
+          >
+            <Trash2 aria-hidden />
+          </Button>
+        </Row>
+      ))}
+      <Button onPress={keep}>{TEXT.keepVersion}</Button>
     </Section>
   );
 }
-
-const share = (v: number): string => `${(100 * v).toFixed(1)} %`;

@@ -1,11 +1,12 @@
 'use client';
 import { useMemo, useRef } from 'react';
-import { strokeBox } from '@/core/mask/evaluateMask';
+import { findLayer } from '@/core/layers/layer';
 import { simplifyStroke } from '@/core/mask/simplifyStroke';
-import { type Stroke, type StrokePoint } from '@/core/mask/stroke';
+import { type Stroke, strokeBox, type StrokePoint } from '@/core/mask/stroke';
 import { longEdgeOf } from '@/core/recipe/pictureGrid';
-import { type Project } from '@/core/recipe/project';
-import { addStroke } from '@/store/edits';
+import { baseScope, panoramaOf } from '@/core/recipe/project';
+import { type BenchState } from '@/store/bench';
+import { addStroke, regionOf, type RegionOwner } from '@/store/edits/regions';
 import { type Tool, type ToolPoint } from '@/ui/table/Table';
 import { useActions, useBench } from '../benchContext';
 
@@ -15,37 +16,57 @@ const MOST_POINTS = 10_000;
 const LEAST_STEP = 0.04;
 
 /** Whether the grid of the picture is known before it is merged: a panorama's only once its frames are turned. */
-const isPlaced = ({ set, panorama }: Project): boolean => set.kind !== 'panorama' || panorama !== undefined;
+function isPlaced(state: BenchState): boolean {
+  const scope = baseScope(state.history.project);
+  if (!scope) return false;
+  return scope.set.kind !== 'panorama' || panoramaOf(scope) !== undefined;
+}
 
-/** The brush as a tool of the table: draws on the chosen layer's mask while the pointer is down, one step of the history a stroke. */
+/** Whose region strokes go into: the one that was taken in hand, else that of the chosen layer. */
+function brushOwner({ tool, drawing, session, history }: BenchState): RegionOwner | undefined {
+  if (tool === 'brush') return drawing?.owner;
+  const layer = findLayer(history.project.layers, session.layer);
+  return session.station === 'layers' && !tool && layer?.shown
+    ? { kind: 'layer', layer: layer.id }
+    : undefined;
+}
+
+/** An owner as text, which stays the same as long as it says the same. */
+const ownerText = (owner: RegionOwner | undefined): string => (owner ? JSON.stringify(owner) : '');
+
+/** The brush as a tool of the table: draws into a region while the pointer is down, one step of the history a stroke. */
 export function useBrush(): Tool | undefined {
   const actions = useActions();
-  const { layer, longEdge, brush, ready } = useBench((s) => ({
-    layer: s.history.project.layers.find((l) => l.id === s.session.layer && l.visible),
-    longEdge: longEdgeOf(s.history.project),
-    brush: s.session.brush,
-    // what is painted while the merge is still being made is kept, once it is known where on the picture that is
-    ready:
-      (s.merged !== undefined || isPlaced(s.history.project)) &&
-      (s.session.look === 'result' || s.session.look === 'mask'),
-  }));
+  const { owner, region, name, longEdge, brush, ready } = useBench((s) => {
+    const whose = brushOwner(s);
+    const { project } = s.history;
+    return {
+      owner: ownerText(whose),
+      region: whose && regionOf(project, whose),
+      name: whose?.kind === 'layer' ? findLayer(project.layers, whose.layer)?.name : 'the region',
+      longEdge: longEdgeOf(project),
+      brush: s.session.brush,
+      // what is painted while the merge is still being made is kept, once it is known where on the picture that is
+      ready: isPlaced(s) && ['result', 'mask', 'finished'].includes(s.session.look),
+    };
+  });
   const stroke = useRef<Stroke>(undefined);
   return useMemo<Tool | undefined>(() => {
-    if (!layer || !ready || longEdge === 0) return undefined;
-    const { id, name, mask } = layer;
+    const whose = owner === '' ? undefined : (JSON.parse(owner) as RegionOwner);
+    if (!whose || !ready || longEdge === 0) return undefined;
     const toPoint = ({ x, y, pressure }: ToolPoint): StrokePoint => [x / longEdge, y / longEdge, pressure];
     const show = (next: Stroke, changed: readonly StrokePoint[]): void => {
       stroke.current = next;
       const box = strokeBox({ ...next, points: changed });
       // a feathered mask and one that follows edges change beyond the brush
-      const beyond = 3 * mask.feather + 2 * mask.follow;
+      const beyond = region ? 3 * region.feather + 2 * region.follow + Math.abs(region.grow) : 0;
       const touched = {
         x: (box.x - beyond) * longEdge,
         y: (box.y - beyond) * longEdge,
         width: (box.width + 2 * beyond) * longEdge,
         height: (box.height + 2 * beyond) * longEdge,
       };
-      actions.draw({ layer: id, stroke: next, touched });
+      actions.draw({ owner: whose, stroke: next, touched });
     };
     return {
       onStart: (point) => {
@@ -69,11 +90,11 @@ export function useBrush(): Tool | undefined {
         stroke.current = undefined;
         if (drawn)
           actions.edit(
-            `${drawn.action === 'reveal' ? 'Revealed in' : 'Hid in'} ${name}`,
-            addStroke(id, simplifyStroke(drawn, longEdge)),
+            `${drawn.action === 'reveal' ? 'Revealed in' : 'Hid in'} ${name ?? ''}`,
+            addStroke(whose, simplifyStroke(drawn, longEdge)),
           );
         actions.draw(undefined);
       },
     };
-  }, [actions, brush, layer, ready, longEdge]);
+  }, [actions, brush, owner, region, name, ready, longEdge]);
 }

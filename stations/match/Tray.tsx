@@ -1,60 +1,83 @@
 'use client';
-import { type Adjust, adjusts } from '@/core/match/adjust';
-import { type AdjustTarget } from '@/store/edits';
+import { allLayers } from '@/core/layers/layer';
+import { type Edit } from '@/core/edits/edit';
+import { changes } from '@/core/edits/ranked';
+import { setScope } from '@/core/recipe/project';
+import { type EncodedImage } from '@/core/raster/encodedImage';
+import { type EditOwner } from '@/store/edits/list';
+import { shownMerge } from '@/store/madePixels';
 import { Thumbnail } from '@/ui/Thumbnail';
-import { useActions, useBench } from '../benchContext';
+import { useActions, useBench, useProject } from '../benchContext';
+import { useTarget } from '../edits/useTarget';
+import { EDITS_TEXT } from '../edits/text';
 import { PictureCard, PictureCards } from '../tray/PictureCards';
 import { MATCH_TEXT as TEXT } from './text';
 
-function described(adjust: Adjust): string {
-  const zones = adjust.zones.filter((z) => z.by !== 0).length;
-  const parts = [
-    adjust.neutral ? 'neutral' : '',
-    zones > 0 ? `${zones} ${zones === 1 ? 'zone' : 'zones'}` : '',
-    adjust.saturation === 1 ? '' : `${Math.round(100 * adjust.saturation)} %`,
-  ].filter(Boolean);
-  return adjusts(adjust) ? parts.join(' · ') : 'unchanged';
+function described(edits: readonly Edit[]): string {
+  const made = edits.filter(changes);
+  if (made.length === 0) return 'unchanged';
+  const names = [...new Set(made.map((e) => EDITS_TEXT.names[e.kind].toLowerCase()))];
+  return names.join(' · ');
+}
+
+interface Entry {
+  readonly target: EditOwner;
+  readonly name: string;
+  readonly edits: readonly Edit[];
+  /** whose pixels stand for it */
+  readonly set?: string;
+  readonly frame?: string;
 }
 
 /** What can be matched by itself, and what was done to it. */
 export function MatchTray() {
-  const { project, target, merged, decoded } = useBench((s) => ({
-    project: s.history.project,
-    target: s.session.target,
-    merged: s.merged,
-    decoded: s.decoded,
-  }));
+  const project = useProject();
+  const target = useTarget();
   const actions = useActions();
-  const small = merged?.scene.levels[merged.scene.levels.length - 1];
-  const entries: { target: AdjustTarget; name: string; adjust: Adjust; frame?: string }[] = [
-    { target: { kind: 'set' }, name: TEXT.targets.set, adjust: project.match.set },
-    ...project.layers.map((l) => ({
+  const entries: Entry[] = [
+    ...project.sets.map((s) => ({
+      target: { kind: 'set' as const, id: s.id },
+      name: project.sets.length === 1 ? TEXT.targets.set : s.name,
+      edits: s.edits,
+      set: s.id,
+    })),
+    ...allLayers(project.layers).map((l) => ({
       target: { kind: 'layer' as const, id: l.id },
       name: `Layer ${l.name}`,
-      adjust: l.adjust,
-      ...(l.source.kind === 'frame' ? { frame: l.source.frame } : {}),
+      edits: l.edits,
+      ...(l.kind !== 'picture'
+        ? {}
+        : l.source.kind === 'set'
+          ? { set: l.source.set }
+          : { frame: l.source.frame }),
     })),
-    { target: { kind: 'whole' }, name: TEXT.targets.whole, adjust: project.match.whole },
+    { target: { kind: 'whole' }, name: TEXT.targets.whole, edits: project.edits, set: project.base },
   ];
-  const same = (a: AdjustTarget): boolean => JSON.stringify(a) === JSON.stringify(target);
+  const keyOf = (at: EditOwner): string => (at.kind === 'whole' ? at.kind : `${at.kind} ${at.id}`);
   return (
     <PictureCards title={TEXT.target}>
-      {entries.map((entry) => {
-        const hash = project.frames.find((f) => f.id === entry.frame)?.hash;
-        const levels = hash ? decoded[hash]?.levels : undefined;
-        const image = levels?.[levels.length - 1] ?? small;
-        return (
-          <PictureCard
-            key={JSON.stringify(entry.target)}
-            name={entry.name}
-            note={described(entry.adjust)}
-            pressed={same(entry.target)}
-            onPress={() => actions.go({ target: entry.target })}
-          >
-            {image && <Thumbnail image={image} label="" />}
-          </PictureCard>
-        );
-      })}
+      {entries.map((entry) => (
+        <PictureCard
+          key={keyOf(entry.target)}
+          name={entry.name}
+          note={described(entry.edits)}
+          pressed={keyOf(entry.target) === keyOf(target)}
+          onPress={() => actions.go({ target: entry.target, edit: '' })}
+        >
+          <EntryPicture entry={entry} />
+        </PictureCard>
+      ))}
     </PictureCards>
   );
+}
+
+function EntryPicture({ entry: { set, frame } }: { readonly entry: Entry }) {
+  const image = useBench((s): EncodedImage | undefined => {
+    const { project } = s.history;
+    const scope = set === undefined ? undefined : setScope(project, set);
+    if (scope) return shownMerge(s, scope)?.scene.levels.at(-1);
+    const hash = project.frames.find((f) => f.id === frame)?.hash;
+    return hash ? s.decoded[hash]?.levels.at(-1) : undefined;
+  });
+  return image ? <Thumbnail image={image} label="" /> : null;
 }

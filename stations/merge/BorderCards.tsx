@@ -1,12 +1,13 @@
 'use client';
 import { useEffect, useRef, useState } from 'react';
 import { type Key } from 'react-aria-components';
-import { ratioValue } from '@/core/finish/finish';
+import { ratioValue } from '@/core/finish/cropRatio';
 import { type BorderChoice, type BorderChoices } from '@/core/merge/panorama/borderChoices';
 import { type ProjectionKind } from '@/core/merge/panorama/projection';
-import { type KeptPanorama, type OtherMerge } from '@/core/recipe/project';
-import { setBorder } from '@/store/edits';
-import { smallFrames } from '@/store/preparedFrames';
+import { type SetScope, type KeptPanorama, type OtherMerge } from '@/core/recipe/project';
+import { meshOf } from '@/core/recipe/pictureGrid';
+import { setBorder } from '@/store/edits/sets';
+import { smallFrames } from '@/store/madePixels';
 import { Hint, Section } from '@/ui/Section';
 import { useActions, useBench, useBenchParts } from '../benchContext';
 import { drawPreview, PreviewCard, PreviewCards } from './PreviewCards';
@@ -23,23 +24,22 @@ function loses(way: OtherMerge['border'], choice: BorderChoice | undefined): str
 }
 
 interface BorderCardsProps {
+  readonly scope: SetScope;
   readonly panorama: KeptPanorama;
   readonly projection: ProjectionKind;
 }
 
 /** The two ways to be rid of a panorama's blank border, drawn small, with what each loses. */
-export function BorderCards({ panorama, projection }: BorderCardsProps) {
+export function BorderCards({ scope, panorama, projection }: BorderCardsProps) {
   // the search takes seconds: it must not hold up what is looked at
   const { pool } = useBenchParts().bench;
   const actions = useActions();
-  const { frames, set, ratio, upright, decoded, prepared, views } = useBench((s) => ({
-    frames: s.history.project.frames,
-    set: s.history.project.set,
-    ratio: s.history.project.finish.ratio,
-    upright: s.history.project.finish.upright,
+  const { set } = scope;
+  const { ratio, upright, decoded, makings } = useBench((s) => ({
+    ratio: s.history.project.geometry.ratio,
+    upright: s.history.project.geometry.upright,
     decoded: s.decoded,
-    prepared: s.prepared,
-    views: s.views,
+    makings: s.made,
   }));
   const shape = ratioValue({ ratio, upright });
   const wish = `${projection} ${shape}`;
@@ -47,8 +47,9 @@ export function BorderCards({ panorama, projection }: BorderCardsProps) {
   const choices = made?.wish === wish ? made.choices : undefined;
   useEffect(() => {
     const controller = new AbortController();
-    const images = smallFrames({ decoded, prepared, views }, { frames, set, panorama });
-    const known = panorama.mesh?.projection === projection ? panorama.mesh : undefined;
+    const images = smallFrames({ decoded, made: makings }, scope);
+    const mesh = meshOf(scope);
+    const known = mesh?.projection === projection ? mesh : undefined;
     pool
       .run((tasks) => tasks.borderChoices(images, panorama.fit, projection, shape, LONG_EDGE, known), {
         signal: controller.signal,
@@ -57,11 +58,14 @@ export function BorderCards({ panorama, projection }: BorderCardsProps) {
       .then((found) => setMade({ wish, choices: found }))
       .catch(() => undefined);
     return () => controller.abort();
-  }, [pool, panorama, projection, frames, set, shape, wish, decoded, prepared, views]);
+  }, [pool, scope, panorama, projection, shape, wish, decoded, makings]);
   const choose = (keys: Set<Key>): void => {
     const border = WAYS.find((way) => keys.has(way));
     if (border && border !== set.other.border)
-      actions.edit(`${TEXT.border}: ${TEXT.borders[border].toLowerCase()}`, setBorder(border, choices?.mesh));
+      actions.edit(
+        `${TEXT.border}: ${TEXT.borders[border].toLowerCase()}`,
+        setBorder(set.id, border, choices?.mesh),
+      );
   };
   return (
     <Section title={TEXT.border}>

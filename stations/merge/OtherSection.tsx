@@ -4,14 +4,15 @@ import { type SetKind } from '@/core/capture/setKind';
 import { type MomentTaste, MOMENT_TASTES } from '@/core/merge/moments/momentTastes';
 import { chooseProjection } from '@/core/merge/panorama/canvas';
 import { type ProjectionKind } from '@/core/merge/panorama/projection';
+import { panoramaOf } from '@/core/recipe/project';
 import { type StackMethod } from '@/core/merge/stack/stackBand';
-import { setOther } from '@/store/edits';
+import { setOther } from '@/store/edits/sets';
 import { momentLayers } from '@/store/momentLayers';
 import { Button } from '@/ui/controls/Button';
 import { PickOne } from '@/ui/controls/PickOne';
 import { Toggle } from '@/ui/controls/Toggle';
 import { Advice, Hint, Section } from '@/ui/Section';
-import { useActions, useBench } from '../benchContext';
+import { useActions, useMerged, useScope } from '../benchContext';
 import { BorderCards } from './BorderCards';
 import { ProjectionCards } from './ProjectionCards';
 import { OTHER_TEXT as TEXT } from './text';
@@ -39,15 +40,14 @@ export function OtherSection({ kind }: { kind: Exclude<SetKind, 'bracket'> }) {
 
 /** The projections with what each does to the picture, and the one that is recommended. */
 function ProjectionSection() {
-  const { panorama, wished, views, isBracketed } = useBench((s) => ({
-    panorama: s.history.project.panorama,
-    wished: s.history.project.set.other.projection,
-    views: s.history.project.set.other.views,
-    isBracketed: s.history.project.set.views.length > 0,
-  }));
+  const scope = useScope();
+  const panorama = scope && panoramaOf(scope);
   const actions = useActions();
   const offer = useMemo(() => panorama && chooseProjection(panorama.fit), [panorama]);
-  const brackets = isBracketed && (
+  if (!scope) return null;
+  const { id, other } = scope.set;
+  const { projection: wished, views } = other;
+  const brackets = scope.set.views.length > 0 && (
     <Section title={TEXT.views}>
       <Toggle
         label={TEXT.viewsMerged}
@@ -55,7 +55,7 @@ function ProjectionSection() {
         onChange={(merged) =>
           actions.edit(
             merged ? TEXT.viewsMerged : TEXT.viewsApart,
-            setOther({ views: merged ? 'merged' : 'apart' }),
+            setOther(id, { views: merged ? 'merged' : 'apart' }),
           )
         }
       />
@@ -64,7 +64,7 @@ function ProjectionSection() {
   );
   if (!panorama || !offer) return brackets || null;
   const choose = (projection: ProjectionKind | 'auto', name: string): void =>
-    actions.edit(`Projection: ${name.toLowerCase()}`, setOther({ projection }));
+    actions.edit(`Projection: ${name.toLowerCase()}`, setOther(id, { projection }));
   return (
     <>
       {brackets}
@@ -78,6 +78,7 @@ function ProjectionSection() {
           )}
         </Advice>
         <ProjectionCards
+          scope={scope}
           panorama={panorama}
           choices={offer.choices}
           value={wished === 'auto' ? offer.recommended : wished}
@@ -85,7 +86,11 @@ function ProjectionSection() {
         />
         <Hint>{TEXT.projectionHint}</Hint>
       </Section>
-      <BorderCards panorama={panorama} projection={wished === 'auto' ? offer.recommended : wished} />
+      <BorderCards
+        scope={scope}
+        panorama={panorama}
+        projection={wished === 'auto' ? offer.recommended : wished}
+      />
     </>
   );
 }
@@ -94,13 +99,13 @@ const SCHOOLS = ['auto', 'depth', 'pyramid'] as const;
 
 /** The two schools of focus merging, and which one suits the set. */
 function FocusSection() {
-  const { wished, choice } = useBench((s) => ({
-    wished: s.history.project.set.other.focus,
-    choice: s.merged?.school,
-  }));
+  const set = useScope()?.set;
+  const choice = useMerged()?.school;
   const actions = useActions();
+  if (!set) return null;
+  const wished = set.other.focus;
   const choose = (focus: (typeof SCHOOLS)[number]): void =>
-    actions.edit(`Focus: ${TEXT.schools[focus].toLowerCase()}`, setOther({ focus }));
+    actions.edit(`Focus: ${TEXT.schools[focus].toLowerCase()}`, setOther(set.id, { focus }));
   return (
     <Section title={TEXT.how}>
       {choice && (
@@ -135,8 +140,10 @@ const FORMS = ['curve', 'mesh'] as const;
 const BACKGROUNDS = ['keep', 'subtract', 'divide'] as const;
 
 function StackSection() {
-  const { stack, background, backgroundForm } = useBench((s) => s.history.project.set.other);
+  const set = useScope()?.set;
   const actions = useActions();
+  if (!set) return null;
+  const { stack, background, backgroundForm } = set.other;
   return (
     <Section title={TEXT.stack}>
       <PickOne
@@ -144,7 +151,7 @@ function StackSection() {
         value={stack}
         options={METHODS.map((value) => ({ value, label: TEXT.methods[value] }))}
         onChange={(method) =>
-          actions.edit(`Stack: ${TEXT.methods[method].toLowerCase()}`, setOther({ stack: method }))
+          actions.edit(`Stack: ${TEXT.methods[method].toLowerCase()}`, setOther(set.id, { stack: method }))
         }
       />
       <PickOne
@@ -152,7 +159,10 @@ function StackSection() {
         value={background}
         options={BACKGROUNDS.map((value) => ({ value, label: TEXT.backgrounds[value] }))}
         onChange={(how) =>
-          actions.edit(`Background: ${TEXT.backgrounds[how].toLowerCase()}`, setOther({ background: how }))
+          actions.edit(
+            `Background: ${TEXT.backgrounds[how].toLowerCase()}`,
+            setOther(set.id, { background: how }),
+          )
         }
       />
       {background !== 'keep' && (
@@ -161,7 +171,10 @@ function StackSection() {
           value={backgroundForm}
           options={FORMS.map((value) => ({ value, label: TEXT.forms[value] }))}
           onChange={(form) =>
-            actions.edit(`Background: ${TEXT.forms[form].toLowerCase()}`, setOther({ backgroundForm: form }))
+            actions.edit(
+              `Background: ${TEXT.forms[form].toLowerCase()}`,
+              setOther(set.id, { backgroundForm: form }),
+            )
           }
         />
       )}
@@ -175,19 +188,22 @@ const MOST_REGIONS = 8;
 
 /** What is looked for, the parts that were found, and the way to paint on them. */
 function MomentsSection() {
-  const { project, merged } = useBench((s) => ({ project: s.history.project, merged: s.merged }));
+  const scope = useScope();
+  const merged = useMerged('now');
   const actions = useActions();
+  if (!scope) return null;
+  const { set, frames } = scope;
   const regions = merged?.regions ?? [];
   const nameOf = (frame: number): string =>
-    project.frames.find((f) => f.id === merged?.scene.frames[frame])?.file ?? '';
+    frames.find((f) => f.id === merged?.scene.frames[frame])?.file ?? '';
   return (
     <Section title={TEXT.moments}>
       <PickOne
         label={TEXT.wanted}
-        value={project.set.other.moments}
+        value={set.other.moments}
         options={TASTES.map((value) => ({ value, label: TEXT.tastes[value] }))}
         onChange={(moments) =>
-          actions.edit(`Moments: ${TEXT.tastes[moments].toLowerCase()}`, setOther({ moments }))
+          actions.edit(`Moments: ${TEXT.tastes[moments].toLowerCase()}`, setOther(set.id, { moments }))
         }
       />
       {regions.slice(0, MOST_REGIONS).map((region, i) => (
@@ -197,7 +213,7 @@ function MomentsSection() {
         </Hint>
       ))}
       {merged && regions.length > 1 && (
-        <Button onPress={() => actions.edit('Moments laid out as layers', momentLayers(merged))}>
+        <Button onPress={() => actions.edit('Moments laid out as layers', momentLayers(set.id, merged))}>
           {TEXT.asLayers}
         </Button>
       )}

@@ -3,12 +3,12 @@ import { styled } from 'styled-components';
 import { Button, MenuTrigger } from 'react-aria-components';
 import { type Mover } from '@/core/merge/movers/mover';
 import { FRAME_COLOURS } from '@/core/view/frameColours';
-import { chooseMover } from '@/store/edits';
+import { chooseMover } from '@/store/edits/sets';
 import { ActionList } from '@/ui/controls/ActionList';
 import { formatStops } from '@/ui/formatFinding';
 import { type Size, toTable, type Viewport } from '@/ui/table/viewport';
 import { FONT } from '@/ui/tokens';
-import { useActions, useBench, useFrames } from '../benchContext';
+import { useActions, useBench, useFrames, useMerged, useScope } from '../benchContext';
 import { OverlaySvg, PlaceMark } from '../overlay/PlaceMark';
 import { MERGE_TEXT as TEXT } from './text';
 
@@ -62,7 +62,8 @@ const MOST_MARKERS = 14;
 
 /** The colours of the origin view, and what moved with the frame that makes it. */
 export function MergeOverlay({ viewport, table }: { viewport: Viewport; table: Size }) {
-  const { look, merged } = useBench((s) => ({ look: s.session.look, merged: s.merged }));
+  const look = useBench((s) => s.session.look);
+  const merged = useMerged();
   const frames = useFrames();
   if (!merged) return null;
   const nameOf = (id: string): string => frames.find((f) => f.frame.id === id)?.name ?? '';
@@ -120,14 +121,15 @@ interface MoverMenuProps {
 /** A mover on the picture: says which frame makes it, and offers the others. */
 function MoverMenu({ mover, name, number, left, top }: MoverMenuProps) {
   const frames = useFrames();
-  const merged = useBench((s) => s.merged);
+  const merged = useMerged();
+  const set = useScope()?.set.id ?? '';
   const actions = useActions();
   const [x, y] = [mover.seed.x, mover.seed.y];
   const choose = (id: string): void => {
     const chosen = frames.find((f) => f.frame.id === id);
     actions.edit(
       chosen ? `Mover ${number} from ${chosen.name.toLowerCase()}` : `Mover ${number} blended`,
-      chooseMover(x, y, chosen ? id : ''),
+      chooseMover(set, x, y, chosen ? id : ''),
     );
   };
   const offered = frames.filter(({ frame }) => merged?.scene.frames.includes(frame.id));

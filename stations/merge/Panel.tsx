@@ -2,14 +2,15 @@
 import { useMemo, useState } from 'react';
 import { FRAME_COLOURS } from '@/core/view/frameColours';
 import { type FrameSet } from '@/core/recipe/project';
-import { setHow, setMeasure } from '@/store/edits';
+import { setHow, setMeasure } from '@/store/edits/sets';
 import { BarChart } from '@/ui/chart/BarChart';
 import { Button } from '@/ui/controls/Button';
 import { Choice } from '@/ui/controls/Choice';
 import { Measure } from '@/ui/controls/Measure';
 import { Toggle } from '@/ui/controls/Toggle';
 import { Hint, Section } from '@/ui/Section';
-import { useActions, useBench, useFrames } from '../benchContext';
+import { useActions, useBench, useFrames, useMerged, useScope } from '../benchContext';
+import { ToneMapControls } from '../edits/toneMap/Controls';
 import { StationFindings } from '../stationFindings';
 import { OtherSection } from './OtherSection';
 import { meanShares } from './shares';
@@ -19,11 +20,9 @@ const MEASURES = ['exposedness', 'contrast', 'saturation'] as const;
 
 /** Findings of the merge, the three measures, and how much each frame gave. */
 export function MergePanel() {
-  const { set, merged, working } = useBench((s) => ({
-    set: s.history.project.set,
-    merged: s.merged,
-    working: s.work !== undefined,
-  }));
+  const set = useScope()?.set;
+  const merged = useMerged();
+  const working = useBench((s) => s.work !== undefined);
   const frames = useFrames();
   const shares = useMemo(() => meanShares(merged), [merged]);
   const bars = (merged?.scene.frames ?? []).map((id, i) => ({
@@ -34,8 +33,8 @@ export function MergePanel() {
   return (
     <>
       <StationFindings station="merge" title={TEXT.name} none={working ? TEXT.working : TEXT.none} />
-      {set.kind === 'bracket' ? <BracketSections set={set} /> : <OtherSection kind={set.kind} />}
-      {set.kind === 'developments' && <MeasuresSection set={set} />}
+      {set && (set.kind === 'bracket' ? <BracketSections set={set} /> : <OtherSection kind={set.kind} />)}
+      {set?.kind === 'developments' && <MeasuresSection set={set} />}
       {bars.length > 0 && (
         <Section title={TEXT.chart}>
           <BarChart
@@ -64,7 +63,7 @@ function BracketSections({ set }: { set: FrameSet }) {
             { value: 'radiance', label: TEXT.methods.radiance },
           ]}
           onChange={(method) =>
-            actions.edit(`Merge: ${TEXT.methods[method].toLowerCase()}`, setHow({ method }))
+            actions.edit(`Merge: ${TEXT.methods[method].toLowerCase()}`, setHow(set.id, { method }))
           }
         />
         <Hint>{set.method === 'fusion' ? TEXT.hint : TEXT.radianceHint}</Hint>
@@ -74,29 +73,14 @@ function BracketSections({ set }: { set: FrameSet }) {
         <MeasuresSection set={set} />
       ) : (
         <Section title={TEXT.tone}>
-          <HeldLine
-            label={TEXT.strength}
-            value={set.tone.strength}
-            max={1}
-            onKeep={(strength) =>
-              actions.edit(`${TEXT.strength} ${strength.toFixed(2)}`, setHow({ tone: { strength } }))
-            }
-          />
-          <HeldLine
-            label={TEXT.detail}
-            value={set.tone.detail}
-            max={2}
-            onKeep={(detail) =>
-              actions.edit(`${TEXT.detail} ${detail.toFixed(2)}`, setHow({ tone: { detail } }))
-            }
-          />
+          <ToneMapControls at={{ kind: 'set', id: set.id }} />
           <Toggle
             label={TEXT.recovered}
             value={set.response === 'recovered'}
             onChange={(on) =>
               actions.edit(
                 on ? 'Response recovered from the set' : 'Response as the files say',
-                setHow({ response: on ? 'recovered' : 'srgb' }),
+                setHow(set.id, { response: on ? 'recovered' : 'srgb' }),
               )
             }
           />
@@ -117,7 +101,7 @@ function MeasuresSection({ set }: { set: FrameSet }) {
           label={TEXT[measure]}
           value={set.merge[measure]}
           max={1}
-          onKeep={(v) => actions.edit(`${TEXT[measure]} ${v.toFixed(2)}`, setMeasure(measure, v))}
+          onKeep={(v) => actions.edit(`${TEXT[measure]} ${v.toFixed(2)}`, setMeasure(set.id, measure, v))}
         />
       ))}
     </Section>

@@ -3,8 +3,8 @@ import { useEffect, useRef } from 'react';
 import { type Key } from 'react-aria-components';
 import { placeCanvas, type ProjectionChoice } from '@/core/merge/panorama/canvas';
 import { type ProjectionKind } from '@/core/merge/panorama/projection';
-import { type KeptPanorama } from '@/core/recipe/project';
-import { smallFrames } from '@/store/preparedFrames';
+import { type SetScope, type KeptPanorama } from '@/core/recipe/project';
+import { smallFrames } from '@/store/madePixels';
 import { useBench, useBenchParts } from '../benchContext';
 import { drawPreview, PreviewCard as Card, PreviewCards as Cards } from './PreviewCards';
 import { OTHER_TEXT as TEXT } from './text';
@@ -13,6 +13,7 @@ const says = ({ stretch, whole }: ProjectionChoice): string =>
   `${stretch > 999 ? 'over 999' : Math.round(stretch)} % stretch${whole ? '' : ', not all fits'}`;
 
 interface ProjectionCardsProps {
+  readonly scope: SetScope;
   readonly panorama: KeptPanorama;
   readonly choices: readonly ProjectionChoice[];
   readonly value: ProjectionKind;
@@ -20,7 +21,7 @@ interface ProjectionCardsProps {
 }
 
 /** The set in every projection, drawn small as it is fitted now. */
-export function ProjectionCards({ panorama, choices, value, onChange }: ProjectionCardsProps) {
+export function ProjectionCards({ scope, panorama, choices, value, onChange }: ProjectionCardsProps) {
   const choose = (keys: Set<Key>): void => {
     const chosen = choices.find((c) => keys.has(c.kind));
     if (chosen && chosen.kind !== value) onChange(chosen.kind);
@@ -35,7 +36,7 @@ export function ProjectionCards({ panorama, choices, value, onChange }: Projecti
     >
       {choices.map((choice) => (
         <Card key={choice.kind} id={choice.kind}>
-          <Preview panorama={panorama} projection={choice.kind} />
+          <Preview scope={scope} panorama={panorama} projection={choice.kind} />
           {TEXT.projections[choice.kind]}
           <small>{says(choice)}</small>
         </Card>
@@ -46,19 +47,21 @@ export function ProjectionCards({ panorama, choices, value, onChange }: Projecti
 
 const LONG_EDGE = 280;
 
-function Preview({ panorama, projection }: { panorama: KeptPanorama; projection: ProjectionKind }) {
+function Preview({
+  scope,
+  panorama,
+  projection,
+}: {
+  scope: SetScope;
+  panorama: KeptPanorama;
+  projection: ProjectionKind;
+}) {
   const { viewer } = useBenchParts();
-  const { frames, set, decoded, prepared, views } = useBench((s) => ({
-    frames: s.history.project.frames,
-    set: s.history.project.set,
-    decoded: s.decoded,
-    prepared: s.prepared,
-    views: s.views,
-  }));
+  const { decoded, makings } = useBench((s) => ({ decoded: s.decoded, makings: s.made }));
   const canvas = useRef<HTMLCanvasElement>(null);
   useEffect(() => {
     const controller = new AbortController();
-    const images = smallFrames({ decoded, prepared, views }, { frames, set, panorama });
+    const images = smallFrames({ decoded, made: makings }, scope);
     const paper = placeCanvas(panorama.fit, projection);
     viewer
       .run((tasks) => tasks.previewPanorama(images, panorama.fit, paper, LONG_EDGE), {
@@ -68,6 +71,6 @@ function Preview({ panorama, projection }: { panorama: KeptPanorama; projection:
       .then((preview) => drawPreview(canvas.current, preview))
       .catch(() => undefined);
     return () => controller.abort();
-  }, [viewer, panorama, projection, frames, set, decoded, prepared, views]);
+  }, [viewer, scope, panorama, projection, decoded, makings]);
   return <canvas ref={canvas} aria-hidden width={3} height={1} />;
 }

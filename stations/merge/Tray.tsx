@@ -1,14 +1,15 @@
 'use client';
 import { useMemo } from 'react';
 import { standIns } from '@/core/recipe/views';
-import { useBench } from '../benchContext';
+import { useMerged, useScope } from '../benchContext';
 import { FrameTray } from '../tray/FrameTray';
 import { meanShares } from './shares';
 import { MERGE_TEXT as TEXT } from './text';
 
 export function MergeTray() {
-  const { merged, project } = useBench((s) => ({ merged: s.merged, project: s.history.project }));
-  const standsFor = standIns(project);
+  const merged = useMerged();
+  const scope = useScope();
+  const standsFor = scope ? standIns(scope) : (id: string) => id;
   const shares = useMemo(() => meanShares(merged), [merged]);
   return (
     <FrameTray

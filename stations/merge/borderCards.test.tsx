@@ -4,13 +4,14 @@ import userEvent from '@testing-library/user-event';
 import { type BorderChoice } from '@/core/merge/panorama/borderChoices';
 import { type RectangleMesh } from '@/core/merge/rectangle/rectangleMesh';
 import { IDENTITY } from '@/core/raster/matrix3';
-import { type Project } from '@/core/recipe/project';
-import { BenchProvider } from '@/stations/benchContext';
+import { type KeptPanorama } from '@/core/recipe/project';
+import { meshOf } from '@/core/recipe/pictureGrid';
+import { BenchProvider, useScope } from '@/stations/benchContext';
 import { openBench } from '@/store/bench';
-import { setOther } from '@/store/edits';
+import { setOther } from '@/store/edits/sets';
 import { START } from '@/store/session';
 import { poolThat } from '@/tests/poolThat';
-import { sampleProject } from '@/tests/sampleProject';
+import { baseOf, sampleFit, sampleProject, withFits } from '@/tests/sampleProject';
 import { BorderCards } from './BorderCards';
 
 const user = userEvent.setup();
@@ -21,6 +22,12 @@ const choice = (change: Partial<BorderChoice>): BorderChoice => ({
   ...change,
 });
 
+/** The cards of the set as it stands. */
+function Cards({ panorama }: { readonly panorama: KeptPanorama }) {
+  const scope = useScope();
+  return scope && <BorderCards scope={scope} panorama={panorama} projection="cylindrical" />;
+}
+
 /** The cards of a fitted panorama; each answer of the workers waits until it is let go. */
 function opened() {
   const base = sampleProject({ kind: 'panorama' });
@@ -29,8 +36,9 @@ function opened() {
     rotations: [IDENTITY, IDENTITY, IDENTITY],
     pairs: [],
   };
-  const panorama = { frames: ['dark', 'mid', 'light'], fit };
-  const project: Project = { ...base, panorama };
+  const frames = ['dark', 'mid', 'light'];
+  const panorama = { frames, fit };
+  const project = withFits(base, Object.fromEntries(frames.map((id) => [id, sampleFit(0, 0)])), panorama);
   const waiting: ((answer: unknown) => void)[] = [];
   const asked: unknown[][] = [];
   const pool = poolThat((task) => {
@@ -43,7 +51,7 @@ function opened() {
   act(() => bench.store.setState({ paused: true }));
   render(
     <BenchProvider value={{ bench, viewer: pool, showPlace: () => undefined }}>
-      <BorderCards panorama={panorama} projection="cylindrical" />
+      <Cards panorama={panorama} />
     </BenchProvider>,
   );
   const answer = (crop: BorderChoice, warp: BorderChoice, mesh?: RectangleMesh): Promise<void> =>
@@ -74,7 +82,7 @@ test('a bow that nobody sees is told as such', async () => {
 test('the ratio of the crop is measured anew when it changes, and old figures are not shown for it', async () => {
   const { bench, asked, answer } = opened();
   await answer(choice({ kept: 0.856 }), choice({ kept: 0.98 }));
-  act(() => bench.actions.edit('square', (draft) => void (draft.finish.ratio = '1:1')));
+  act(() => bench.actions.edit('square', (draft) => void (draft.geometry.ratio = '1:1')));
   expect(screen.getAllByText('being measured')).toHaveLength(2);
   expect(asked[asked.length - 1][3]).toBe(1);
   await answer(choice({ kept: 0.4 }), choice({ kept: 0.5 }));
@@ -84,15 +92,15 @@ test('the ratio of the crop is measured anew when it changes, and old figures ar
 test('the way is chosen by mouse or keyboard, and drops a crop that was drawn on the other paper', async () => {
   const { bench } = opened();
   act(() =>
-    bench.actions.edit('crop', (draft) => void (draft.finish.crop = { x: 1, y: 1, width: 9, height: 9 })),
+    bench.actions.edit('crop', (draft) => void (draft.geometry.crop = { x: 1, y: 1, width: 9, height: 9 })),
   );
   await user.click(screen.getByRole('radio', { name: /^Bent/ }));
-  expect(bench.store.getState().history.project.set.other.border).toBe('warp');
-  expect(bench.store.getState().history.project.finish.crop).toBeUndefined();
+  expect(baseOf(bench.store.getState().history.project).set.other.border).toBe('warp');
+  expect(bench.store.getState().history.project.geometry.crop).toBeUndefined();
   await user.keyboard('{ArrowLeft}');
   await user.keyboard(' ');
-  expect(bench.store.getState().history.project.set.other.border).toBe('crop');
-  act(() => bench.actions.edit('bent', setOther({ border: 'warp' })));
+  expect(baseOf(bench.store.getState().history.project).set.other.border).toBe('crop');
+  act(() => bench.actions.edit('bent', setOther('set', { border: 'warp' })));
   expect(screen.getByRole('radio', { name: /^Bent/ })).toBeChecked();
 });
 
@@ -104,7 +112,7 @@ test('what the preview was bent by bends the picture: it is not sought twice', a
   };
   await answer(choice({}), choice({ kept: 0.99 }), mesh);
   await user.click(screen.getByRole('radio', { name: /^Bent/ }));
-  expect(bench.store.getState().history.project.panorama?.mesh).toEqual(mesh);
+  expect(meshOf(baseOf(bench.store.getState().history.project))).toEqual(mesh);
   act(bench.actions.undo);
-  expect(bench.store.getState().history.project.panorama?.mesh).toBeUndefined();
+  expect(meshOf(baseOf(bench.store.getState().history.project))).toBeUndefined();
 });

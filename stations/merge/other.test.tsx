@@ -3,9 +3,10 @@ import { act, screen, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { type Matrix3 } from '@/core/raster/matrix3';
 import { emptyImage } from '@/core/raster/encodedImage';
-import { type Project } from '@/core/recipe/project';
+import { panoramaOf, type Project } from '@/core/recipe/project';
+import { setGraph } from '@/core/recipe/setGraph';
 import { renderOnBench } from '@/tests/testBench';
-import { sampleProject } from '@/tests/sampleProject';
+import { baseOf, sampleFit, sampleProject, withFits } from '@/tests/sampleProject';
 import { PairsSection } from '../fit/PairsSection';
 import { OtherSection } from './OtherSection';
 
@@ -27,7 +28,9 @@ function panorama(): Project {
       { a: 1, b: 2, matches: 96, agreeing: 90, overlap: 0.28, residual: 0.5, parallax: 0.3 },
     ],
   };
-  return { ...project, panorama: { frames: ['dark', 'mid', 'light'], fit } };
+  const frames = ['dark', 'mid', 'light'];
+  const fits = Object.fromEntries(frames.map((id) => [id, sampleFit(0, 0)]));
+  return withFits(project, fits, { frames, fit });
 }
 
 describe('a panorama', () => {
@@ -37,14 +40,14 @@ describe('a panorama', () => {
     expect(options).toHaveLength(4);
     for (const option of options) expect(option).toHaveTextContent(/% stretch/);
     await user.click(screen.getByRole('radio', { name: /^Longitude/ }));
-    expect(bench.store.getState().history.project.set.other.projection).toBe('equirectangular');
+    expect(baseOf(bench.store.getState().history.project).set.other.projection).toBe('equirectangular');
     await user.click(screen.getByRole('button', { name: 'Take the recommended one' }));
-    expect(bench.store.getState().history.project.set.other.projection).toBe('auto');
+    expect(baseOf(bench.store.getState().history.project).set.other.projection).toBe('auto');
   });
 
   test('offers to crop the blank border or to bend it, and starts the view anew with either', async () => {
     const bench = renderOnBench(panorama(), <OtherSection kind="panorama" />);
-    const border = (): string => bench.store.getState().history.project.set.other.border;
+    const border = (): string => baseOf(bench.store.getState().history.project).set.other.border;
     expect(border()).toBe('crop');
     await user.click(screen.getByRole('radio', { name: /^Bent to a rectangle/ }));
     expect(border()).toBe('warp');
@@ -66,10 +69,10 @@ describe('a panorama', () => {
     const bench = renderOnBench(panorama(), <PairsSection />);
     await user.click(screen.getByLabelText('Solve how the lens bends'));
     const { project } = bench.store.getState().history;
-    expect(project.set.other.bend).toBe(true);
-    expect(project.panorama).toBeUndefined();
+    expect(baseOf(project).set.other.bend).toBe(true);
+    expect(panoramaOf(baseOf(project))).toBeUndefined();
     act(bench.actions.undo);
-    expect(bench.store.getState().history.project.panorama).toBeDefined();
+    expect(panoramaOf(baseOf(bench.store.getState().history.project))).toBeDefined();
   });
 });
 
@@ -83,13 +86,15 @@ describe('a focus set', () => {
       noise: 0,
     };
     const school = { school: 'pyramid', lost: 2.4, why: 'Depth changes from stem to stem.' } as const;
-    act(() => bench.store.setState({ merged: { key: 'made', scene, findings: [], movers: [], school } }));
+    act(() =>
+      bench.store.setState({ merged: { set: { key: 'made', scene, findings: [], movers: [], school } } }),
+    );
     expect(screen.getByText(/from stem to stem/)).toBeInTheDocument();
     await user.click(screen.getByRole('button', { name: /Sharpness is taken/ }));
     await user.click(screen.getByRole('option', { name: 'By one even depth' }));
-    expect(bench.store.getState().history.project.set.other.focus).toBe('depth');
+    expect(baseOf(bench.store.getState().history.project).set.other.focus).toBe('depth');
     await user.click(screen.getByRole('button', { name: 'Take what suits the set' }));
-    expect(bench.store.getState().history.project.set.other.focus).toBe('auto');
+    expect(baseOf(bench.store.getState().history.project).set.other.focus).toBe('auto');
   });
 });
 
@@ -104,7 +109,7 @@ describe('a stack', () => {
     await user.click(screen.getByRole('option', { name: 'Taken away' }));
     await user.click(screen.getByRole('button', { name: /Followed by/ }));
     await user.click(screen.getByRole('option', { name: 'A mesh of samples' }));
-    expect(bench.store.getState().history.project.set.other).toMatchObject({
+    expect(baseOf(bench.store.getState().history.project).set.other).toMatchObject({
       stack: 'median',
       background: 'subtract',
       backgroundForm: 'mesh',
@@ -114,26 +119,29 @@ describe('a stack', () => {
 
 describe('moments', () => {
   test('the parts are named with their reason, and become layers', async () => {
-    const bench = renderOnBench(sampleProject({ kind: 'moments' }), <OtherSection kind="moments" />);
+    const project = sampleProject({ kind: 'moments' });
+    const bench = renderOnBench(project, <OtherSection kind="moments" />);
     const n = 300 * 200;
     const right = Uint8Array.from({ length: n }, (_, i) => (i % 300 > 150 ? 255 : 0));
     const region = { box: { x: 0, y: 0, width: 10, height: 10 } };
     act(() =>
       bench.store.setState({
         merged: {
-          key: 'm',
-          scene: {
-            levels: [emptyImage(600, 400, 255)],
-            frames: ['dark', 'mid', 'light'],
-            shares: [new Uint8Array(n), right.map((v) => 255 - v), right],
-            noise: 0,
+          set: {
+            key: setGraph(baseOf(project)).merge,
+            scene: {
+              levels: [emptyImage(600, 400, 255)],
+              frames: ['dark', 'mid', 'light'],
+              shares: [new Uint8Array(n), right.map((v) => 255 - v), right],
+              noise: 0,
+            },
+            findings: [],
+            movers: [],
+            regions: [
+              { ...region, frame: 1, area: 0.5, better: [] },
+              { ...region, frame: 2, area: 0.42, better: ['lit', 'calm'] },
+            ],
           },
-          findings: [],
-          movers: [],
-          regions: [
-            { ...region, frame: 1, area: 0.5, better: [] },
-            { ...region, frame: 2, area: 0.42, better: ['lit', 'calm'] },
-          ],
         },
       }),
     );

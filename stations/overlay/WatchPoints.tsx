@@ -6,8 +6,9 @@ import { styled } from 'styled-components';
 import { IDENTITY, invert, transform } from '@/core/raster/matrix3';
 import { straightenOf } from '@/core/recipe/cropOf';
 import { type WatchPoint } from '@/core/recipe/project';
+import { sceneForView } from '@/core/view/sceneForView';
 import { type View } from '@/core/view/viewScene';
-import { removeWatchPoint } from '@/store/edits';
+import { removeWatchPoint } from '@/store/edits/geometry';
 import { COLOUR, focusRing, FONT } from '@/ui/tokens';
 import { useActions, useBench, useBenchParts, useScene } from '../benchContext';
 
@@ -119,11 +120,12 @@ function LoupePicture({ point, finished }: { point: WatchPoint; finished: boolea
     const ratio = window.devicePixelRatio;
     const [width, height] = [Math.round(82 * ratio), Math.round(72 * ratio)];
     const area = { x: Math.round(x - width / 2), y: Math.round(y - height / 2), width, height };
-    const view: View = scene.merge
+    const view: View = scene.picture
       ? { kind: finished ? 'finished' : 'result' }
-      : { kind: 'before', step: 'fit', finished: false };
+      : { kind: 'reference', finished: false };
+    const own = sceneForView(scene, view);
     viewer
-      .run((tasks) => tasks.view(scene, view, 0, area), { signal: controller.signal, priority: -1 })
+      .run((tasks) => tasks.view(own, view, 0, area, 'loupe'), { signal: controller.signal, priority: -1 })
       .then((rgba) => {
         const context = canvas.current?.getContext('2d');
         if (!canvas.current || !context) return;

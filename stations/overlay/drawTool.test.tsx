@@ -4,7 +4,7 @@ import { type ReactNode } from 'react';
 import { BenchProvider } from '../benchContext';
 import { poolThat } from '@/tests/poolThat';
 import { benchOf } from '@/tests/testBench';
-import { sampleProject } from '@/tests/sampleProject';
+import { baseOf, sampleProject } from '@/tests/sampleProject';
 import { transform } from '@/core/raster/matrix3';
 import { straightenOf } from '@/core/recipe/cropOf';
 import { type ToolInHand } from '@/store/bench';
@@ -29,22 +29,22 @@ function hand(tool: ToolInHand) {
 
 describe('drawing on the picture', () => {
   test('a region holds the fit, kept inside the picture; a speck holds nothing', () => {
-    const { draw, project, bench } = hand('region');
+    const { draw, project, bench } = hand('held');
     draw(10, 10, 12, 14);
-    expect(project().set.region).toBeUndefined();
+    expect(baseOf(project()).set.region).toBeUndefined();
     draw(500, 300, 700, 200);
-    expect(project().set.region).toEqual({ x: 500, y: 200, width: 100, height: 100 });
+    expect(baseOf(project()).set.region).toEqual({ x: 500, y: 200, width: 100, height: 100 });
     expect(bench.store.getState().tool).toBeUndefined();
   });
 
   test('a line levels the picture, and a second one is drawn on what the first has turned', () => {
     const { draw, project, bench } = hand('level');
     draw(100, 200, 500, 220);
-    expect(project().finish.straighten.level).toEqual([100, 200, 500, 220]);
+    expect(project().geometry.straighten.level).toEqual([100, 200, 500, 220]);
     act(() => bench.actions.take('level'));
     // drawn level on the levelled picture: it lies along the first line on the reference
     draw(200, 150, 400, 150);
-    const [x0, y0, x1, y1] = project().finish.straighten.level ?? [0, 0, 0, 0];
+    const [x0, y0, x1, y1] = project().geometry.straighten.level ?? [0, 0, 0, 0];
     expect(Math.atan2(y1 - y0, x1 - x0)).toBeCloseTo(Math.atan2(20, 400), 6);
   });
 
@@ -63,10 +63,10 @@ describe('drawing on the picture', () => {
   test('uprights need two lines', () => {
     const { draw, project, result } = hand('upright');
     draw(150, 350, 170, 50);
-    expect(project().finish.straighten.uprights).toBeUndefined();
+    expect(project().geometry.straighten.uprights).toBeUndefined();
     expect(result.current.drawn?.first).toEqual([150, 350, 170, 50]);
     draw(450, 350, 430, 50);
-    expect(project().finish.straighten.uprights?.[1]).toEqual([450, 350, 430, 50]);
+    expect(project().geometry.straighten.uprights?.[1]).toEqual([450, 350, 430, 50]);
   });
 
   test('a watch point is pinned, and the oldest of seven gives way', () => {

@@ -5,16 +5,28 @@ import { pictureGrid } from '@/core/recipe/pictureGrid';
 import { transform } from '@/core/raster/matrix3';
 import { type Rectangle } from '@/core/raster/raster';
 import { type Line } from '@/core/finish/straighten';
-import { neutralOf } from '@/core/match/neutralOf';
+import { neutralOf } from '@/core/edits/neutral/neutralOf';
 import { type Project } from '@/core/recipe/project';
 import { type ToolInHand } from '@/store/bench';
-import { addWatchPoint, setAdjust, setFinish, setPrintRegion, setRegion } from '@/store/edits';
-import { patchScene } from '@/store/patchScene';
+import { activeScope } from '@/store/activeSet';
+import { drawnGraph } from '@/store/buildScene';
+import { addWatchPoint, setGeometry, setPrintRegion } from '@/store/edits/geometry';
+import { setKindOfEdit } from '@/store/edits/list';
+import { setHeld } from '@/store/edits/sets';
 import { type Tool, type ToolPoint } from '@/ui/table/Table';
 import { useActions, useBench, useBenchParts } from '../benchContext';
+import { ownerKey } from '../edits/EditForm';
+import { nodeBefore } from '../edits/nodeBefore';
+import { useTarget } from '../edits/useTarget';
 import { showsFinished } from '../looks';
 
-type DrawingTool = Exclude<ToolInHand, 'place'>;
+/** Tools that are dragged from one place to another; the others have hooks of their own. */
+type DrawingTool = Extract<ToolInHand, 'held' | 'patch' | 'level' | 'upright' | 'print' | 'watch'>;
+
+const DRAWING: readonly ToolInHand[] = ['held', 'patch', 'level', 'upright', 'print', 'watch'];
+
+const isDrawing = (tool: ToolInHand | undefined): tool is DrawingTool =>
+  tool !== undefined && DRAWING.includes(tool);
 
 /** What is being drawn, picture pixels: from where the hand went down to where it is. */
 export interface Drawn {
@@ -40,17 +52,16 @@ const boxOf = ([x0, y0, x1, y1]: Line): Rectangle => ({
 export function useDrawTool(): { tool: Tool | undefined; drawn: Drawn | undefined } {
   const { bench, viewer } = useBenchParts();
   const actions = useActions();
-  const { inHand, target, finished, hasGrid } = useBench((s) => ({
+  const target = useTarget();
+  const { inHand, hasGrid, finished } = useBench((s) => ({
     inHand: s.tool,
     hasGrid: pictureGrid(s.history.project) !== undefined,
-    target: s.session.target,
     finished: showsFinished(s.session.station),
   }));
   const [drawn, setDrawn] = useState<Drawn>();
   const current = useRef<Drawn>(undefined);
   const tool = useMemo<Tool | undefined>(() => {
-    // what is moved is no line
-    if (!inHand || inHand === 'place' || !hasGrid) return undefined;
+    if (!isDrawing(inHand) || !hasGrid) return undefined;
     const projectNow = (): Project => bench.store.getState().history.project;
     const show = (next: Drawn | undefined): void => {
       current.current = next;
@@ -72,8 +83,13 @@ export function useDrawTool(): { tool: Tool | undefined; drawn: Drawn | undefine
       };
     };
     const sample = (x: number, y: number): void => {
-      const { scene } = bench.shown(bench.store.getState());
-      if (!scene) return;
+      const { built } = bench.shown(bench.store.getState());
+      const id = `${ownerKey(target)}-neutral`;
+      const { compiled } = built ?? {};
+      // what the balance finds: the picture that it is made in, without it
+      const node = compiled && (compiled.edits.get(id)?.before ?? nodeBefore(compiled, target));
+      const drawn = built && node !== undefined ? drawnGraph(built, [node]) : undefined;
+      if (!drawn || node === undefined) return;
       const area = {
         x: Math.round(x) - PATCH,
         y: Math.round(y) - PATCH,
@@ -81,10 +97,11 @@ export function useDrawTool(): { tool: Tool | undefined; drawn: Drawn | undefine
         height: 2 * PATCH + 1,
       };
       viewer
-        .run((tasks) => tasks.sample(patchScene(scene, target), area))
+        .run((tasks) => tasks.sample(drawn, node, area))
         .then((codes) => {
-          const neutral = neutralOf(x, y, codes);
-          if (neutral) actions.edit('Neutral from a patch', setAdjust(target, { neutral }));
+          const neutral = neutralOf(Math.round(x), Math.round(y), codes);
+          if (neutral)
+            actions.edit('Sampled what should be grey', setKindOfEdit(target, 'neutral', neutral, id));
           else
             actions.report(
               'That patch is too dark or too light to know its colour. Sample one of middle tone.',
@@ -106,9 +123,12 @@ export function useDrawTool(): { tool: Tool | undefined; drawn: Drawn | undefine
         case 'patch':
           sample(x1, y1);
           return actions.take(undefined);
-        case 'region':
+        case 'held':
           if (!large) return;
-          actions.edit('Fit held on a region', setRegion(box));
+          actions.edit(
+            'Fit held on a region',
+            setHeld(activeScope(bench.store.getState())?.set.id ?? '', box),
+          );
           return actions.take(undefined);
         case 'print':
           if (!large) return;
@@ -118,8 +138,8 @@ export function useDrawTool(): { tool: Tool | undefined; drawn: Drawn | undefine
           if (!long) return;
           actions.edit(
             'Level from a line',
-            setFinish({
-              straighten: { ...projectNow().finish.straighten, level: onReference(line) },
+            setGeometry({
+              straighten: { ...projectNow().geometry.straighten, level: onReference(line) },
               crop: undefined,
             }),
           );
@@ -129,7 +149,10 @@ export function useDrawTool(): { tool: Tool | undefined; drawn: Drawn | undefine
           if (!first) return show({ tool: inHand, line: [0, 0, 0, 0], first: line });
           actions.edit(
             'Uprights from two lines',
-            setFinish({ straighten: { uprights: [onReference(first), onReference(line)] }, crop: undefined }),
+            setGeometry({
+              straighten: { uprights: [onReference(first), onReference(line)] },
+              crop: undefined,
+            }),
           );
           show(undefined);
           return actions.take(undefined);

@@ -1,12 +1,12 @@
 'use client';
 import { transform } from '@/core/raster/matrix3';
 import { straightenOf } from '@/core/recipe/cropOf';
-import { addWatchPoint, setPrintRegion } from '@/store/edits';
+import { addWatchPoint, setPrintRegion } from '@/store/edits/geometry';
 import { STATIONS } from '@/store/session';
 import { type ShownFinding, stationFindings } from '@/store/stationFindings';
 import { Button } from '@/ui/controls/Button';
 import { Advice, Hint, Row, Section } from '@/ui/Section';
-import { useActions, useBench, useBenchParts, useFindingSource } from '../benchContext';
+import { useActions, useBench, useBenchParts, useFindingSource, useScope } from '../benchContext';
 import { looksOf } from '../looks';
 import { StationFindings } from '../stationFindings';
 import { PROOF_TEXT as TEXT } from './text';
@@ -28,7 +28,7 @@ export function ProofPanel() {
 function Verdict({ findings }: { findings: readonly ShownFinding[] }) {
   const { showPlace } = useBenchParts();
   const actions = useActions();
-  const kind = useBench((s) => s.history.project.set.kind);
+  const kind = useScope()?.set.kind ?? 'bracket';
   const failed = findings.filter((f) => f.verdict === 'fail');
   const watched = findings.filter((f) => f.verdict === 'watch');
   const worst = failed.length > 0 ? failed : watched;

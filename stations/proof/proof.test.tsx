@@ -4,7 +4,7 @@ import userEvent from '@testing-library/user-event';
 import { judge } from '@/core/proof/finding';
 import { renderOnBench } from '@/tests/testBench';
 import { sampleProject } from '@/tests/sampleProject';
-import { setPrintRegion } from '@/store/edits';
+import { setPrintRegion } from '@/store/edits/geometry';
 import { WatchPoints } from '../overlay/WatchPoints';
 import { StepTray } from '../tray/StepTray';
 import { ProofPanel } from './Panel';

@@ -5,8 +5,9 @@ import { styled } from 'styled-components';
 import { type Frame } from '@/core/recipe/project';
 import { Thumbnail } from '@/ui/Thumbnail';
 import { COLOUR, focusRing, FONT } from '@/ui/tokens';
-import { useActions, useBench, useFrames } from '../benchContext';
+import { useActions, useBench, useFrames, useScope } from '../benchContext';
 import { axisOf } from './axisOf';
+import { SetBar } from './SetBar';
 
 const Strip = styled.div`
   height: 100%;
@@ -122,15 +123,20 @@ export interface FrameTrayProps {
 /** The frames in their order over the axis that fits their kind; each card is tied to where its frame really lies on it. */
 export function FrameTray({ title, note, caption, isOut, waiting, actions: more }: FrameTrayProps) {
   const frames = useFrames();
-  const { decoded, chosen, project } = useBench((s) => ({
-    decoded: s.decoded,
-    chosen: s.session.frame,
-    project: s.history.project,
-  }));
+  const { decoded, chosen } = useBench((s) => ({ decoded: s.decoded, chosen: s.session.frame }));
+  const scope = useScope();
   const actions = useActions();
   const zero = frames.find((f) => f.isReference)?.frame.stops ?? 0;
+  if (frames.length === 0 || !scope)
+    return (
+      <Strip>
+        <Heading>{title}</Heading>
+        <SetBar />
+        {waiting}
+      </Strip>
+    );
   const axis = axisOf(
-    project,
+    scope,
     frames.map((f) => f.frame),
     zero,
   );
@@ -140,19 +146,13 @@ export function FrameTray({ title, note, caption, isOut, waiting, actions: more 
   const width = Math.max(1, frames.length) * CARD;
   const inset = CARD / 2;
   const along = (s: number): number => inset + ((s - low) / span) * (width - CARD);
-  if (frames.length === 0)
-    return (
-      <Strip>
-        <Heading>{title}</Heading>
-        {waiting}
-      </Strip>
-    );
   return (
     <Strip>
       <Top>
         <Heading>
           {title} by {axis.name} <span>· {note}</span>
         </Heading>
+        <SetBar />
         {more}
       </Top>
       <div style={{ overflowX: 'auto', overflowY: 'hidden', flex: 1 }}>

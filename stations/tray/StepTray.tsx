@@ -1,7 +1,11 @@
 'use client';
 import { useEffect, useRef } from 'react';
-import { type View } from '@/core/view/viewScene';
+import { sceneForView } from '@/core/view/sceneForView';
+import { type View, type ViewScene } from '@/core/view/viewScene';
+import { type BenchState } from '@/store/bench';
+import { buildPicture, pictureScene } from '@/store/buildScene';
 import { type BeforeStep } from '@/store/session';
+import { withoutStep } from '@/store/variants';
 import { useActions, useBench, useBenchParts, useScene } from '../benchContext';
 import { PictureCard, PictureCards } from './PictureCards';
 
@@ -30,9 +34,7 @@ export function StepTray() {
           }
           onPress={() => actions.go(step === 'now' ? { look: 'finished' } : { look: 'before', before: step })}
         >
-          <StepPicture
-            view={step === 'now' ? { kind: 'finished' } : { kind: 'before', step, finished: true }}
-          />
+          <StepPicture step={step} />
         </PictureCard>
       ))}
     </PictureCards>
@@ -42,21 +44,24 @@ export function StepTray() {
 const WIDTH = 256;
 const PAUSE_MS = 250;
 
-function StepPicture({ view }: { view: View }) {
-  const { viewer } = useBenchParts();
+/** The picture before a step, or as it is now, small. */
+function StepPicture({ step }: { readonly step: BeforeStep | 'now' }) {
+  const { viewer, bench } = useBenchParts();
   const scene = useScene();
   const canvas = useRef<HTMLCanvasElement>(null);
-  const { kind } = view;
-  const step = view.kind === 'before' ? view.step : undefined;
   useEffect(() => {
-    if (!scene?.merge) return;
+    if (!scene?.picture) return;
     const controller = new AbortController();
     const level = Math.max(0, Math.ceil(Math.log2(scene.width / WIDTH)));
     const area = { x: 0, y: 0, width: scene.width >> level, height: scene.height >> level };
-    const shown: View = step ? { kind: 'before', step, finished: true } : { kind: 'finished' };
     const timer = setTimeout(() => {
+      const earlier = pictureBefore(bench.store.getState(), scene, step);
+      if (!earlier) return;
       viewer
-        .run((tasks) => tasks.view(scene, shown, level, area), { signal: controller.signal, priority: -3 })
+        .run((tasks) => tasks.view(earlier.scene, earlier.view, level, area, `step ${step}`), {
+          signal: controller.signal,
+          priority: -3,
+        })
         .then((rgba) => {
           const context = canvas.current?.getContext('2d');
           if (!canvas.current || !context) return;
@@ -70,6 +75,27 @@ function StepPicture({ view }: { view: View }) {
       clearTimeout(timer);
       controller.abort();
     };
-  }, [scene, viewer, kind, step]);
+  }, [scene, bench, viewer, step]);
   return <canvas ref={canvas} aria-hidden />;
+}
+
+/** The picture without the work of a step, finished as far as it then was. */
+function pictureBefore(
+  state: BenchState,
+  scene: ViewScene,
+  step: BeforeStep | 'now',
+): { readonly scene: ViewScene; readonly view: View } | undefined {
+  if (step === 'fit' || step === 'edit') {
+    const view: View = { kind: 'reference', finished: true };
+    return { scene, view };
+  }
+  const { project } = state.history;
+  const built = buildPicture(state, step === 'now' ? project : withoutStep(project, step));
+  const picture = built && pictureScene(built);
+  return (
+    picture && {
+      scene: sceneForView({ ...scene, picture }, { kind: 'finished' }),
+      view: { kind: 'finished' },
+    }
+  );
 }

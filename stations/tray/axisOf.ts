@@ -1,7 +1,7 @@
 import { format } from 'date-fns';
 import { timeOf } from '@/core/capture/arrangeSet';
 import { type SetKind } from '@/core/capture/setKind';
-import { type Frame, type Project } from '@/core/recipe/project';
+import { type Frame, panoramaOf, type SetScope } from '@/core/recipe/project';
 import { standIns } from '@/core/recipe/views';
 import { anglesOf, isColumn } from '@/core/register/rotation/anglesOf';
 import { formatStops } from '@/ui/formatFinding';
@@ -18,11 +18,11 @@ export interface TrayAxis {
 }
 
 /** The axis that matters for a kind: stops, angle, clock, or the order from near to far. */
-export function axisOf(project: Project, frames: readonly Frame[], zero: number): TrayAxis {
-  return AXES[project.set.kind](project, frames, zero);
+export function axisOf(scope: SetScope, frames: readonly Frame[], zero: number): TrayAxis {
+  return AXES[scope.set.kind](scope, frames, zero);
 }
 
-type Axis = (project: Project, frames: readonly Frame[], zero: number) => TrayAxis;
+type Axis = (scope: SetScope, frames: readonly Frame[], zero: number) => TrayAxis;
 
 const stops: Axis = (_, frames, zero) => {
   const values = frames.map((f) => f.stops - zero);
@@ -58,14 +58,14 @@ const HEAPS = 40;
 const median = (values: readonly number[]): number =>
   values.slice().sort((a, b) => a - b)[values.length >> 1] ?? 0;
 
-const clock: Axis = (project, frames, zero) => {
+const clock: Axis = (scope, frames, zero) => {
   const times = frames.map((f) => timeOf(f.facts));
-  if (times.some((t) => t === undefined)) return order('order')(project, frames, zero);
+  if (times.some((t) => t === undefined)) return order('order')(scope, frames, zero);
   const values = times.map((t) => t ?? 0);
   const [low, high] = [Math.min(...values), Math.max(...values)];
   // two nights would stand in two heaps
   const gaps = values.slice(1).map((v, i) => v - values[i]);
-  if (Math.max(0, ...gaps) > HEAPS * Math.max(1, median(gaps))) return order('order')(project, frames, zero);
+  if (Math.max(0, ...gaps) > HEAPS * Math.max(1, median(gaps))) return order('order')(scope, frames, zero);
   // the file's clock, whatever the zone of this machine
   const pattern = high - low < 120 ? 'HH:mm:ss' : 'HH:mm';
   const say = (v: number): string => {
@@ -76,13 +76,13 @@ const clock: Axis = (project, frames, zero) => {
   return { name: 'clock', values, ticks: ticks.map((at) => ({ at, text: say(at) })), say };
 };
 
-const angle: Axis = (project, frames, zero) => {
-  const { panorama } = project;
+const angle: Axis = (scope, frames, zero) => {
+  const panorama = panoramaOf(scope);
   const found = panorama ? anglesOf(panorama.fit) : [];
-  const standsFor = standIns(project);
+  const standsFor = standIns(scope);
   const values = frames.map((f) => found[panorama?.frames.indexOf(standsFor(f.id)) ?? -1] ?? NaN);
   const known = values.filter(Number.isFinite);
-  if (known.length === 0) return order('order')(project, frames, zero);
+  if (known.length === 0) return order('order')(scope, frames, zero);
   const middle = known.reduce((a, b) => a + b, 0) / known.length;
   const span = Math.max(...known) - Math.min(...known);
   const step = span > 90 ? 30 : span > 45 ? 15 : span > 15 ? 5 : 2;

@@ -1,6 +1,6 @@
 import { describe, expect, test } from '@jest/globals';
 import { sampleProject } from '@/tests/sampleProject';
-import { rename } from '../edits';
+import { rename } from '../edits/geometry';
 import { record, startHistory } from '../history';
 import { START } from '../session';
 import { autosave, type AutosaveParts, type Saving } from './autosave';

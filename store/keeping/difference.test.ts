@@ -1,7 +1,8 @@
 import { describe, expect, test } from '@jest/globals';
 import { randomSource } from '@/core/raster/random';
+import { exposed } from '@/tests/exposed';
 import { sampleProject } from '@/tests/sampleProject';
-import { rename, setFinish } from '../edits';
+import { rename } from '../edits/geometry';
 import { record, startHistory, undo } from '../history';
 import { difference, differing } from './difference';
 
@@ -39,7 +40,7 @@ describe('what became of a value', () => {
   test('an edit of a large project is told in few words, and taking it back too', () => {
     const start = startHistory(sampleProject());
     const named = record(start, 'Named it A', rename('A'));
-    const brighter = record(named, 'Exposure', setFinish({ exposure: 1 }));
+    const brighter = record(named, 'Exposure', exposed(1));
     const change = difference(named, brighter);
     if (!change) throw new Error('nothing changed');
     expect(differing(named, change)).toEqual(brighter);

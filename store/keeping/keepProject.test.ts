@@ -1,10 +1,10 @@
 import { expect, test } from '@jest/globals';
 import { type Project } from '@/core/recipe/project';
-import { heldOriginals } from '@/tests/heldOriginals';
+import { memoryOriginals } from '@/store/keeping/memoryOriginals';
 import { poolThat } from '@/tests/poolThat';
 import { sampleProject } from '@/tests/sampleProject';
 import { openBench } from '../bench';
-import { rename } from '../edits';
+import { rename } from '../edits/geometry';
 import { START } from '../session';
 
 test('where the database gives up, the recipe is kept as a file, and that is said until it answers again', async () => {
@@ -14,7 +14,7 @@ test('where the database gives up, the recipe is kept as a file, and that is sai
   let room = false;
   const files: Project[] = [];
   const bench = openBench({
-    ...{ pool: poolThat(), stored, originals: heldOriginals() },
+    ...{ pool: poolThat(), stored, originals: memoryOriginals() },
     save: () =>
       answers ? Promise.resolve() : Promise.reject(new DOMException('Internal error.', 'UnknownError')),
     mirror: (kept) => (room ? Promise.resolve(void files.push(kept)) : Promise.reject(new Error('full'))),

@@ -3,7 +3,6 @@ import { beforeAll, describe, expect, test } from '@jest/globals';
 import { type View, type ViewScene } from '@/core/view/viewScene';
 import { type RenderArea, sheetLoader } from './sheetLoader';
 import { fitAll, panBy, showPlace, toPicture, toTable, visibleArea, zoomAbout } from './viewport';
-import { PLAIN_SCENE } from '@/tests/sampleScene';
 
 const picture = { width: 3000, height: 2000 };
 const table = { width: 760, height: 550 };
@@ -69,7 +68,11 @@ describe('sheet loader', () => {
       },
     });
   });
-  const scene = (): ViewScene => ({ width: 1000, height: 800, ...PLAIN_SCENE, frames: [], layers: [] });
+  const scene = (): ViewScene => ({
+    width: 1000,
+    height: 800,
+    set: { width: 1000, height: 800, frames: [] },
+  });
   const view: View = { kind: 'result' };
   const area = { x: 0, y: 0, width: 500, height: 400 };
   const settle = () => new Promise((r) => setTimeout(r, 20));

@@ -1,11 +1,11 @@
 import { array } from 'yup';
 import { operator } from '../../graph/operator';
-import { type ZoneMove } from '../../match/adjust';
-import { zoneCurve } from '../../match/zoneCurve';
+
 import { between, strict } from '../../recipe/schemaParts';
 import { type EditKind } from '../editKind';
 import { pixelwise } from '../pixelwise';
 import { signed } from '../signed';
+import { zoneCurve, type ZoneMove } from './zoneCurve';
 
 /** Tone by zones: moves of tones, stops from middle grey 0.18. */
 export interface ZonesSettings {

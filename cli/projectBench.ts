@@ -1,0 +1,69 @@
+import { readFile } from 'node:fs/promises';
+import { openProjectFile } from '@/core/codecs/openProjectFile';
+import { Problem } from '@/core/proof/problem';
+import { type Project } from '@/core/recipe/project';
+import { type WorkerPool } from '@/engine/workerPool';
+import { restoreFrames } from '@/store/addFiles';
+import { type Bench, openBench } from '@/store/bench';
+import { memoryOriginals } from '@/store/keeping/memoryOriginals';
+import { START } from '@/store/session';
+import { upToDate } from '@/store/stages/finishStage';
+
+/** Opens a project without a browser: the same bench, whose originals are held in memory. */
+export function projectBench(
+  pool: WorkerPool,
+  project: Project,
+  originals: ReadonlyMap<string, Uint8Array> = new Map(),
+): Bench {
+  const stored = { id: project.id, changed: project.changed, project, session: START, past: [], future: [] };
+  return openBench({
+    pool,
+    stored,
+    save: () => Promise.resolve(),
+    originals: memoryOriginals(new Map(originals)),
+  });
+}
+
+/**
+ * Reads a project file and its originals.
+ * @throws Problem that names the file when it, or an original in it, cannot be read
+ */
+export async function openProject(pool: WorkerPool, file: string): Promise<Bench> {
+  const bytes = await readFile(file).catch(() => {
+    throw new Problem(`“${file}” cannot be opened. Check its name and that you may read it.`);
+  });
+  const opened = await openProjectFile(file, new Blob([bytes]));
+  const { project } = await opened.read();
+  const originals = new Map<string, Uint8Array>();
+  for (const frame of project.frames) originals.set(frame.hash, await opened.original(frame));
+  const bench = projectBench(pool, project, originals);
+  await restoreFrames(bench);
+  return bench;
+}
+
+/**
+ * Waits until everything that the recipe asks for is made.
+ * @param progress told what is being made
+ * @throws Problem with the bench's own sentences when it stopped before
+ */
+export async function wholeBench(bench: Bench, progress: (text: string) => void): Promise<void> {
+  let said = '';
+  await new Promise<void>((resolve, reject) => {
+    const look = (): void => {
+      const state = bench.store.getState();
+      const text = state.work?.text ?? '';
+      if (text !== said && text !== '') progress(text);
+      said = text;
+      if (state.work) return;
+      if (state.finished && upToDate(state, state.history.project)) return done(resolve);
+      if (state.paused || state.problems.length > 0)
+        done(() => reject(new Problem(state.problems.join(' ') || 'The picture could not be made.')));
+    };
+    const leave = bench.store.subscribe(look);
+    const done = (then: () => void): void => {
+      leave();
+      then();
+    };
+    look();
+  });
+}

@@ -1,0 +1,466 @@
+import { type Edit } from '../edits/edit';
+import { type EditPlace } from '../edits/editKind';
+import { changes, isLate, kindOf, ranked } from '../edits/ranked';
+import { type Layer, type PictureLayer } from '../layers/layer';
+import { firstPlace, placeMatrix } from '../layers/place';
+import { IDENTITY, type Matrix3 } from '../raster/matrix3';
+import { straightenOf } from '../recipe/cropOf';
+import { type PictureGrid, pictureGrid, setGrid } from '../recipe/pictureGrid';
+import { baseScope, fitOf, type Project, setScope, type SetScope } from '../recipe/project';
+import { type SetGraph, setGraph } from '../recipe/setGraph';
+import { compileRegion } from '../region/compileRegion';
+import { type PartPlace } from '../region/partKind';
+import { type Region } from '../region/region';
+import { buildGraph, type Graph, type GraphBuilder } from './graph';
+import { versionOf } from './operators';
+
+/** An edit in a graph: what it finds and what it gives. */
+export interface EditNodes {
+  readonly before: string;
+  readonly after: string;
+  /** where it is made; absent where that is everywhere */
+  readonly mask?: string;
+  /** whether it lies on the straightened grid */
+  readonly late: boolean;
+}
+
+/** A layer in a graph. */
+export interface LayerNodes {
+  readonly id: string;
+  /** its pixels with all of its edits, where the picture has them */
+  readonly picture: string;
+  /** before its first edit */
+  readonly plain: string;
+  /** where it is shown; absent where that is everywhere */
+  readonly mask?: string;
+  /** what lies beneath it; empty text for nothing */
+  readonly beneath: string;
+  /** laid over that */
+  readonly laid: string;
+  /** laid over that as if it were shown everywhere; only where it is not, and something is beneath */
+  readonly everywhere?: string;
+  /** whether a brush says where it is shown */
+  readonly painted: boolean;
+}
+
+/** One step that the trace names: the picture after it. */
+export interface SpineStep {
+  readonly of: 'merge' | 'layer' | 'edit' | 'straighten';
+  /** id of the set, the layer or the edit */
+  readonly id: string;
+  /** where an edit is: a set's or a layer's id, or the whole */
+  readonly at?: string;
+  readonly node: string;
+  /** whether it lies on the straightened grid */
+  readonly late: boolean;
+}
+
+/** A recipe as a graph. */
+export interface CompiledPicture extends PictureGrid {
+  readonly graph: Graph;
+  /** straightened pixel → picture pixel */
+  readonly straighten: Matrix3;
+  /** everything but what belongs after the picture is set straight; on the picture's own grid */
+  readonly result: string;
+  /** the finished picture, on the straightened grid */
+  readonly finished: string;
+  /** layers that are shown, those of groups before their group, farthest first */
+  readonly layers: readonly LayerNodes[];
+  /** edits that change something, by id */
+  readonly edits: ReadonlyMap<string, EditNodes>;
+  /** what each named region, and each region of its own, gives, by its id */
+  readonly regions: ReadonlyMap<string, string>;
+  readonly sets: ReadonlyMap<string, SetGraph>;
+  /** what the base looks like before any edit but its tone map; where ranges are read unless something has a picture of its own */
+  readonly base: string;
+  /** the picture after one step after the other; only where it was asked for */
+  readonly spine: readonly SpineStep[];
+}
+
+/** What a recipe is compiled with. */
+export interface CompileOptions {
+  /** names of what stands in for a merge that is not there yet, by the set's id */
+  readonly standIns?: Readonly<Record<string, string>>;
+  /** whether something made beforehand is at hand; what is not is left out. All of it is when left out */
+  readonly has?: (hash: string, graph: Graph) => boolean;
+  /** whether the steps of the trace are wanted */
+  readonly spine?: boolean;
+  /** id of an outermost layer that is wanted by itself, in full, with everything that is done to the whole: a layered file holds it so */
+  readonly alone?: string;
+}
+
+/** A grid that layers and edits lie on, and what is known of the picture there. */
+interface Ground {
+  readonly grid: PictureGrid;
+  readonly part: PartPlace;
+  readonly edit: EditPlace;
+}
+
+/** The picture with all layers but the topmost in the making, to be laid under each state of that one. */
+type Lay = (picture: string) => string;
+
+/**
+ * Compiles a recipe to the graph of its picture: the only place that knows the order of anything. What has not been measured yet leaves out
+ * what depends on it; {@link missing} says what to measure.
+ * @returns undefined while there is nothing to see
+ */
+export function compile(project: Project, options: CompileOptions = {}): CompiledPicture | undefined {
+  const grid = pictureGrid(project);
+  const scope = baseScope(project);
+  return grid && scope ? new Compiler(project, scope, grid, options).picture() : undefined;
+}
+
+class Compiler {
+  private readonly g: GraphBuilder = buildGraph(versionOf);
+  private readonly sets = new Map<string, SetGraph>();
+  private readonly layers: LayerNodes[] = [];
+  private readonly edits = new Map<string, EditNodes>();
+  private readonly regions = new Map<string, string>();
+  private readonly spine: SpineStep[] = [];
+  private readonly ground: Ground;
+
+  constructor(
+    private readonly project: Project,
+    private readonly scope: SetScope,
+    private readonly grid: PictureGrid,
+    private readonly options: CompileOptions,
+  ) {
+    for (const set of project.sets) {
+      const own = setScope(project, set.id);
+      if (own) this.sets.set(set.id, this.withNodes(setGraph(own)));
+    }
+    this.ground = this.groundOf(scope, grid);
+  }
+
+  picture(): CompiledPicture {
+    const { project, grid, g } = this;
+    const { base } = { base: this.ground.part.picture ?? '' };
+    const stacked = this.stack(project.layers, (laid) => laid);
+    const layered = this.options.alone === undefined ? stacked : this.aloneOf(this.options.alone);
+    const all = ranked(project.edits);
+    const ground: Ground = { ...this.ground, grid };
+    const result = this.changed(
+      layered || this.nothing(),
+      all.filter((e) => !isLate(e)),
+      ground,
+      'whole',
+      (p) => p,
+    );
+    const straighten = straightenOf(project);
+    const isStraight = straighten.every((v, i) => v === IDENTITY[i]);
+    const bent = (hash: string): string =>
+      isStraight
+        ? hash
+        : g.add('bendGrid', { matrix: straighten, width: grid.width, height: grid.height }, [hash]);
+    const straight = bent(result);
+    if (!isStraight) this.step({ of: 'straighten', id: 'straighten', node: straight, late: true });
+    const finished = this.changed(straight, all.filter(isLate), ground, 'whole', (p) => p, bent);
+    return {
+      graph: g.graph,
+      ...{ width: grid.width, height: grid.height, straighten, result, finished, base },
+      ...{
+        layers: this.layers,
+        edits: this.edits,
+        regions: this.regions,
+        sets: this.sets,
+        spine: this.spine,
+      },
+    };
+  }
+
+  private aloneOf(id: string): string {
+    const layer = this.layers.find((l) => l.id === id);
+    if (!layer) return '';
+    const { picture, mask } = layer;
+    const settings = { mode: 'normal', opacity: 1, linear: false };
+    return mask ? this.g.add('blendLayers', settings, ['', picture, mask]) : picture;
+  }
+
+  private has(hash: string): boolean {
+    return this.options.has?.(hash, this.g.graph) ?? true;
+  }
+
+  private nothing(): string {
+    return this.g.add('fillColour', { colour: [0, 0, 0] });
+  }
+
+  private step(step: SpineStep): void {
+    if (this.options.spine) this.spine.push(step);
+  }
+
+  /** Takes the nodes of a set over; what stands in for its merge stands in for it everywhere. */
+  private withNodes(nodes: SetGraph): SetGraph {
+    for (const { kind, settings, inputs } of nodes.graph.values()) this.g.add(kind, settings, inputs);
+    return nodes;
+  }
+
+  private mergeOf(scope: SetScope): { merge: string; noise: string; toneBase?: string; distance?: string } {
+    const nodes = setGraph(scope);
+    const name = this.options.standIns?.[scope.set.id];
+    if (name === undefined) return nodes;
+    const merge = this.g.add('standIn', { name });
+    return {
+      merge,
+      noise: this.g.add('noiseOf', {}, [merge]),
+      ...(nodes.toneBase ? { toneBase: this.g.add('toneBaseOf', {}, [merge]) } : {}),
+      ...(nodes.distance ? { distance: this.g.add('distanceOf', {}, [merge]) } : {}),
+    };
+  }
+
+  /** A set's picture as it is before its edits but the tone map, and what is known of it. */
+  private groundOf(scope: SetScope, grid: PictureGrid): Ground {
+    const { merge, noise, toneBase, distance } = this.mergeOf(scope);
+    const sampled = this.g.add('samplePicture', { matrix: IDENTITY }, [merge]);
+    const edit: EditPlace = {
+      ...(this.has(noise) ? { noise } : {}),
+      ...(toneBase && this.has(toneBase) ? { toneBase } : {}),
+    };
+    const toned = scope.set.edits.find((e) => e.kind === 'toneMap' && changes(e));
+    const picture = (toned && this.wholly(sampled, toned, edit)) ?? sampled;
+    return {
+      grid,
+      edit,
+      part: {
+        longEdge: Math.max(grid.width, grid.height),
+        picture,
+        ...(distance && this.has(distance) ? { distance } : {}),
+        named: () => undefined,
+      },
+    };
+  }
+
+  /** What an edit makes of light when it is taken over whole, everywhere. */
+  private wholly(input: string, edit: Edit, place: EditPlace): string | undefined {
+    return kindOf(edit).compile(this.g, input, edit.settings, place)?.changed;
+  }
+
+  /** Layers laid over each other, farthest first; empty text where none is shown. @param within lays a state of the stack into the whole */
+  private stack(layers: readonly Layer[], within: Lay): string {
+    let current = '';
+    for (const layer of layers) {
+      if (!layer.shown || layer.opacity <= 0) continue;
+      const beneath = current;
+      const mask = this.whereOf(layer.where, this.ground.part);
+      const isWhole = beneath === '' && !mask && layer.opacity === 1 && layer.kind !== 'group';
+      const lay: Lay = (picture) =>
+        isWhole
+          ? picture
+          : this.g.add(
+              'blendLayers',
+              { mode: layer.blend, opacity: layer.opacity, linear: layer.linear },
+              mask ? [beneath, picture, mask] : [beneath, picture],
+            );
+      const made = this.layerPicture(layer, beneath, (picture) => within(lay(picture)));
+      if (!made) continue;
+      current = lay(made.picture);
+      const settings = { mode: layer.blend, opacity: layer.opacity, linear: layer.linear };
+      this.layers.push({
+        id: layer.id,
+        ...made,
+        beneath,
+        laid: current,
+        painted: this.isPainted(layer.where),
+        ...(mask ? { mask } : {}),
+        ...(mask && beneath !== ''
+          ? { everywhere: this.g.add('blendLayers', settings, [beneath, made.picture]) }
+          : {}),
+      });
+    }
+    return current;
+  }
+
+  /** A layer's pixels, before and after its edits; undefined while they cannot be made. */
+  private layerPicture(
+    layer: Layer,
+    beneath: string,
+    lay: Lay,
+  ): { plain: string; picture: string } | undefined {
+    const source = this.layerSource(layer, beneath, lay);
+    if (!source) return undefined;
+    const { plain, ground, ofSet } = source;
+    if (!ofSet) this.step({ of: 'layer', id: layer.id, node: lay(plain), late: false });
+    return { plain, picture: this.changed(plain, ranked(layer.edits), ground, layer.id, lay) };
+  }
+
+  private layerSource(
+    layer: Layer,
+    beneath: string,
+    lay: Lay,
+  ): { plain: string; ground: Ground; ofSet?: boolean } | undefined {
+    const { g, ground } = this;
+    switch (layer.kind) {
+      case 'fill': {
+        const { fill } = layer;
+        const plain =
+          fill.kind === 'colour'
+            ? g.add('fillColour', { colour: fill.colour })
+            : g.add('fillGradient', { ...fill, longEdge: ground.part.longEdge });
+        return { plain, ground: { ...ground, edit: {} } };
+      }
+      case 'beneath':
+        return beneath === '' ? undefined : { plain: beneath, ground };
+      case 'group': {
+        const plain = this.stack(layer.layers, lay);
+        return plain === '' ? undefined : { plain, ground };
+      }
+      case 'picture':
+        return this.sourcePicture(layer, lay);
+    }
+  }
+
+  private sourcePicture(
+    layer: PictureLayer,
+    lay: Lay,
+  ): { plain: string; ground: Ground; ofSet?: boolean } | undefined {
+    const { project, g, grid } = this;
+    const { source, place } = layer;
+    if (source.kind === 'plate') {
+      const frame = project.frames.find((f) => f.id === source.frame);
+      if (!frame) return undefined;
+      const own = g.add('frame', { hash: frame.hash });
+      if (!this.has(own)) return undefined;
+      const matrix = placeMatrix(place ?? firstPlace(frame, grid, 0), frame, grid);
+      const plain = g.add('samplePicture', { matrix }, [own]);
+      return { plain, ground: this.onOwn(plain, this.noiseOf(own)) };
+    }
+    const set =
+      source.kind === 'set'
+        ? project.sets.find((s) => s.id === source.set)
+        : project.sets.find((s) => s.frames.includes(source.frame));
+    const scope = set && setScope(project, set.id);
+    const own = scope && setGrid(scope);
+    if (!scope || !own) return undefined;
+    const isBase = scope.set.id === this.scope.set.id;
+    const setGround = isBase ? this.ground : this.groundOf(scope, own);
+    // a set that is laid into another lies there as a picture does
+    const bent: Lay =
+      isBase && !place
+        ? (hash) => hash
+        : (hash) =>
+            g.add(
+              'bendGrid',
+              {
+                matrix: placeMatrix(place ?? firstPlace(own, grid, 0), own, grid),
+                width: own.width,
+                height: own.height,
+              },
+              [hash],
+            );
+    if (source.kind === 'set') {
+      const { merge } = this.mergeOf(scope);
+      if (!this.has(merge)) return undefined;
+      const sampled = g.add('samplePicture', { matrix: IDENTITY }, [merge]);
+      this.step({
+        of: 'merge',
+        id: scope.set.id,
+        node: lay(bent(this.toned(setGround, sampled))),
+        late: false,
+      });
+      const edited = this.changed(sampled, ranked(scope.set.edits), setGround, scope.set.id, (p) =>
+        lay(bent(p)),
+      );
+      const ground =
+        isBase && !place ? setGround : this.onOwn(bent(setGround.part.picture ?? sampled), setGround.edit);
+      return { plain: bent(edited), ground: { ...ground, grid }, ofSet: true };
+    }
+    // a panorama's canvas is a grid of its own: its frames lie nowhere by themselves
+    const fit = scope.set.kind === 'panorama' ? undefined : fitOf(scope, { id: source.frame });
+    const frame = setGraph(scope).prepared.get(source.frame);
+    if (!fit?.fitted || !frame || !this.has(frame)) return undefined;
+    const sampled = g.add('samplePicture', { matrix: fit.matrix }, [frame]);
+    const noise = this.noiseOf(frame);
+    const frameGround: Ground = {
+      ...setGround,
+      edit: noise,
+      part: { ...setGround.part, picture: sampled },
+    };
+    const edited = this.changed(
+      sampled,
+      ranked(scope.set.edits),
+      frameGround,
+      `${scope.set.id} ${layer.id}`,
+      (p) => lay(bent(p)),
+    );
+    return { plain: bent(edited), ground: this.onOwn(bent(sampled), noise) };
+  }
+
+  /** What is known of the noise of a picture by itself. */
+  private noiseOf(picture: string): EditPlace {
+    const noise = this.g.add('noiseOf', {}, [picture]);
+    return this.has(noise) ? { noise } : {};
+  }
+
+  /** A radiance map as it is shown before the edits of its set. */
+  private toned(ground: Ground, sampled: string): string {
+    return ground.part.picture ?? sampled;
+  }
+
+  /** The picture's ground, with ranges read from a picture that lies on it. */
+  private onOwn(picture: string, edit: EditPlace): Ground {
+    return { grid: this.grid, edit, part: { ...this.ground.part, picture } };
+  }
+
+  /**
+   * Edits done one after the other.
+   * @param lay lays a state into the whole, for the trace
+   * @param bent brings a region onto the straightened grid
+   */
+  private changed(
+    input: string,
+    edits: readonly Edit[],
+    ground: Ground,
+    at: string,
+    lay: Lay,
+    bent?: Lay,
+  ): string {
+    let current = input;
+    for (const edit of edits) {
+      if (!changes(edit)) continue;
+      const done = kindOf(edit).compile(this.g, current, edit.settings, ground.edit);
+      if (!done) continue;
+      const where = this.whereOf(edit.where, ground.part);
+      const mask = where && bent ? bent(where) : where;
+      const amount = edit.amount * (done.share ?? 1);
+      const after =
+        amount === 1 && !mask
+          ? done.changed
+          : this.g.add('mix', { amount }, mask ? [current, done.changed, mask] : [current, done.changed]);
+      // an edit of a set is done to its frames as well, when they are layers; it is known by what it does to the set
+      if (!this.edits.has(edit.id))
+        this.edits.set(edit.id, {
+          before: current,
+          after,
+          late: bent !== undefined,
+          ...(mask ? { mask } : {}),
+        });
+      current = after;
+      this.step({ of: 'edit', id: edit.id, at, node: lay(current), late: bent !== undefined });
+    }
+    return current;
+  }
+
+  private isPainted(where: Region | string | undefined): boolean {
+    const region = typeof where === 'string' ? this.project.regions.find((r) => r.id === where) : where;
+    return region?.parts.some(({ part, on }) => on && part.kind === 'strokes') ?? false;
+  }
+
+  /** @returns hash of where something is; undefined for everywhere */
+  private whereOf(where: Region | string | undefined, part: PartPlace): string | undefined {
+    const region = typeof where === 'string' ? this.project.regions.find((r) => r.id === where) : where;
+    return region && this.mask(region, part, new Set());
+  }
+
+  private mask(region: Region, part: PartPlace, within: ReadonlySet<string>): string | undefined {
+    const deeper = new Set([...within, region.id]);
+    const hash = compileRegion(this.g, region, {
+      ...part,
+      // a region that is made of itself is made of nothing
+      named: (id) => {
+        const other = this.project.regions.find((r) => r.id === id);
+        return other && !deeper.has(id) ? this.mask(other, part, deeper) : undefined;
+      },
+    });
+    if (hash !== undefined) this.regions.set(region.id, hash);
+    return hash;
+  }
+}

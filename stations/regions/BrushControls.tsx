@@ -1,0 +1,65 @@
+'use client';
+import { type RegionOwner } from '@/store/edits/regions';
+import { type Brush } from '@/store/session';
+import { Button } from '@/ui/controls/Button';
+import { Choice } from '@/ui/controls/Choice';
+import { Measure } from '@/ui/controls/Measure';
+import { useActions, useBench } from '../benchContext';
+import { REGION_TEXT as TEXT } from './text';
+
+const percent = (v: number): string => `${Math.round(100 * v)} %`;
+
+/** The brush, and taking it in hand for a region. @param owner none where the brush is in hand anyway */
+export function BrushControls({ owner }: { readonly owner?: RegionOwner }) {
+  const { brush, inHand } = useBench((s) => ({ brush: s.session.brush, inHand: s.tool === 'brush' }));
+  const actions = useActions();
+  const set = (change: Partial<Brush>): void => actions.go({ brush: { ...brush, ...change } });
+  return (
+    <>
+      {owner && owner.kind !== 'layer' && (
+        <Button
+          aria-pressed={inHand}
+          onPress={() => (inHand ? actions.take(undefined) : actions.take('brush', { owner, part: -1 }))}
+        >
+          {inHand ? TEXT.painting : TEXT.paint}
+        </Button>
+      )}
+      <Choice
+        label={TEXT.brush}
+        value={brush.action}
+        options={[
+          { value: 'reveal', label: TEXT.actions.reveal },
+          { value: 'hide', label: TEXT.actions.hide },
+        ]}
+        onChange={(action) => set({ action })}
+      />
+      <Measure
+        label={TEXT.flow}
+        value={brush.flow}
+        min={0.05}
+        max={1}
+        step={0.05}
+        format={percent}
+        onChange={(flow) => set({ flow })}
+      />
+      <Measure
+        label={TEXT.softness}
+        value={brush.softness}
+        min={0}
+        max={1}
+        step={0.05}
+        format={percent}
+        onChange={(softness) => set({ softness })}
+      />
+      <Measure
+        label={TEXT.size}
+        value={Math.log2(brush.size)}
+        min={-9}
+        max={-0.5}
+        step={0.1}
+        format={(v) => `${(100 * 2 ** v).toFixed(1)} %`}
+        onChange={(v) => set({ size: 2 ** v })}
+      />
+    </>
+  );
+}

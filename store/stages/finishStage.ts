@@ -1,0 +1,116 @@
+import { placedFrames } from '@/core/recipe/cropOf';
+import { isBeforehand } from '@/core/graph/missing';
+import { contentHash } from '@/core/graph/contentHash';
+import { plates, type Project } from '@/core/recipe/project';
+import { setGraph } from '@/core/recipe/setGraph';
+import { renderPicture } from '@/engine/renderPicture';
+import { scopesOf } from '../activeSet';
+import { type BenchState } from '../bench';
+import { type BuiltPicture, buildPicture, drawnGraph, pictureScene } from '../buildScene';
+import { cropInForce } from '../cropInForce';
+import { type Stage } from './stage';
+
+/** Waits until edits have been quiet for a while: what only findings need must not slow what is looked at. */
+function quiet(ms: number, signal: AbortSignal): Promise<void> {
+  return new Promise((resolve) => {
+    const timer = setTimeout(resolve, ms);
+    signal.addEventListener('abort', () => clearTimeout(timer), { once: true });
+  });
+}
+
+const QUIET_PREVIEW = 300;
+const QUIET_PROOF = 600;
+
+const PREVIEW_EDGE = 900;
+
+/** The picture of a recipe whose sets are all merged as it asks; undefined until then. */
+export function upToDate(state: BenchState, project: Project): BuiltPicture | undefined {
+  const made = scopesOf(project).every(
+    (scope) => scope.frames.length === 0 || state.merged[scope.set.id]?.key === setGraph(scope).merge,
+  );
+  return made ? buildPicture(state, project) : undefined;
+}
+
+/** Measures the noise of pictures by themselves whose layers take it out. */
+export function plateNoiseStage(state: BenchState, project: Project): Stage | undefined {
+  const asks = project.layers.some((l) => l.edits.some((e) => e.kind === 'noise'));
+  const built = asks ? upToDate(state, project) : undefined;
+  if (!built) return undefined;
+  const byHash = new Map(plates(project).map((f) => [f.hash, f]));
+  const lacking = [...built.compiled.graph.values()].flatMap((node) => {
+    const [input] = node.kind === 'noiseOf' ? node.inputs.map((hash) => built.compiled.graph.get(hash)) : [];
+    if (!input || !isBeforehand(input) || built.valueOf(node.hash)) return [];
+    const value = built.valueOf(input.hash);
+    return value?.is === 'picture' ? [{ hash: node.hash, image: value.levels[0] }] : [];
+  });
+  if (lacking.length === 0 || byHash.size === 0) return undefined;
+  return {
+    key: `noise ${lacking.map((l) => l.hash).join(' ')}`,
+    text: '',
+    run: async (pool, signal) => {
+      const found = await Promise.all(
+        lacking.map(async ({ hash, image }) => {
+          const value = await pool.run((tasks) => tasks.noise(image), { signal });
+          return [hash, { is: 'fact', value }] as const;
+        }),
+      );
+      return (now) => ({ made: { ...now.made, ...Object.fromEntries(found) } });
+    },
+  };
+}
+
+/** The small finished picture that findings and charts are made from. */
+export function finishStage(state: BenchState, project: Project): Stage | undefined {
+  const built = upToDate(state, project);
+  const crop = cropInForce(project);
+  if (!built || !crop) return undefined;
+  const { finished, width, height } = built.compiled;
+  const drawn = drawnGraph(built, [finished]);
+  const key = `${finished} ${contentHash({ crop })}`;
+  if (!drawn || key === state.finished?.key) return undefined;
+  return {
+    key,
+    text: '',
+    run: async (pool, signal) => {
+      if (state.finished) await quiet(QUIET_PREVIEW, signal);
+      const level = Math.max(0, Math.ceil(Math.log2(Math.max(crop.width, crop.height) / PREVIEW_EDGE)));
+      const image = await renderPicture(pool, drawn, finished, crop, 255, level, { signal });
+      const frames = placedFrames(project);
+      const found = await pool.run((tasks) => tasks.measureFinished(image, crop, { width, height }, frames), {
+        signal,
+      });
+      return () => ({ finished: { key, image, ...found } });
+    },
+  };
+}
+
+export function proofStage(state: BenchState, project: Project): Stage | undefined {
+  const { finished, proofed } = state;
+  const built = upToDate(state, project);
+  const crop = cropInForce(project);
+  if (!finished || !built || !crop) return undefined;
+  const { compiled } = built;
+  const painted = compiled.layers.flatMap(({ painted: isPainted, beneath, everywhere, mask }) =>
+    isPainted && everywhere && mask ? [{ beneath, everywhere, mask }] : [],
+  );
+  const key = `${finished.key} ${contentHash({ print: project.printRegion, painted })}`;
+  if (proofed?.key === key) return undefined;
+  const picture = pictureScene(
+    built,
+    painted.flatMap((p) => [p.beneath, p.everywhere, p.mask]),
+  );
+  if (!picture) return undefined;
+  return {
+    key: `proof ${key}`,
+    text: '',
+    run: async (pool, signal) => {
+      if (proofed) await quiet(QUIET_PROOF, signal);
+      const { image } = finished;
+      const scene = { picture, width: compiled.width, height: compiled.height, painted };
+      const made = await pool.run((tasks) => tasks.proof(scene, image, crop, project.printRegion), {
+        signal,
+      });
+      return () => ({ proofed: { key, made } });
+    },
+  };
+}

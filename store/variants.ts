@@ -1,0 +1,83 @@
+import { EDIT_KINDS } from '@/core/edits/editKinds';
+import { type Edit } from '@/core/edits/edit';
+import { isLate } from '@/core/edits/ranked';
+import { type Layer } from '@/core/layers/layer';
+import { type MergeMethod, type Project } from '@/core/recipe/project';
+import { type BeforeStep } from './session';
+
+const toneMapOnly = (edits: readonly Edit[]): Edit[] => edits.filter((e) => e.kind === 'toneMap');
+
+const withoutEdits = (layer: Layer): Layer =>
+  layer.kind === 'group'
+    ? { ...layer, edits: [], layers: layer.layers.map(withoutEdits) }
+    : { ...layer, edits: [] };
+
+/** A recipe without the work of a step; what came later is left out too. The straightening stays, so that both lie on each other. */
+export function withoutStep(project: Project, step: Exclude<BeforeStep, 'fit' | 'edit'>): Project {
+  if (step === 'finish')
+    return { ...project, edits: project.edits.filter((e) => !isLate(e) && e.kind !== 'noise') };
+  const plain: Project = {
+    ...project,
+    edits: [],
+    sets: project.sets.map((s) => ({ ...s, edits: toneMapOnly(s.edits) })),
+    layers: project.layers.map(withoutEdits),
+  };
+  if (step === 'match') return plain;
+  const isBase = (l: Layer): boolean =>
+    l.kind === 'picture' && l.source.kind === 'set' && l.source.set === project.base;
+  return { ...plain, layers: plain.layers.filter(isBase) };
+}
+
+/** A recipe without one edit, wherever it is made. */
+export function withoutEdit(project: Project, id: string): Project {
+  const left = (edits: readonly Edit[]): readonly Edit[] =>
+    edits.some((e) => e.id === id) ? edits.filter((e) => e.id !== id) : edits;
+  const layer = (l: Layer): Layer =>
+    l.kind === 'group'
+      ? { ...l, edits: left(l.edits), layers: l.layers.map(layer) }
+      : { ...l, edits: left(l.edits) };
+  return {
+    ...project,
+    edits: left(project.edits),
+    sets: project.sets.map((s) => (s.edits.some((e) => e.id === id) ? { ...s, edits: left(s.edits) } : s)),
+    layers: project.layers.map(layer),
+  };
+}
+
+/** A recipe with one layer alone, as it lies; nothing else is shown. */
+export function onlyLayer(project: Project, id: string): Project {
+  const only = (layers: readonly Layer[]): Layer[] =>
+    layers.flatMap((l): Layer[] => {
+      if (l.id === id) return [{ ...l, shown: true }];
+      const own = l.kind === 'group' ? only(l.layers) : [];
+      return l.kind === 'group' && own.length > 0 ? [{ ...l, shown: true, layers: own }] : [];
+    });
+  const layers = only(project.layers);
+  return layers.length > 0 ? { ...project, layers } : project;
+}
+
+/** A recipe with a set merged another way. */
+export function mergedBy(project: Project, set: string, method: MergeMethod): Project {
+  const toneMap = {
+    id: `${set}-toneMap`,
+    kind: 'toneMap',
+    settings: EDIT_KINDS.toneMap.plain,
+    amount: 1,
+    on: true,
+  } as const;
+  return {
+    ...project,
+    sets: project.sets.map((s) =>
+      s.id === set
+        ? {
+            ...s,
+            method,
+            edits:
+              method === 'radiance' && !s.edits.some((e) => e.kind === 'toneMap')
+                ? [...s.edits, toneMap]
+                : s.edits,
+          }
+        : s,
+    ),
+  };
+}
