@@ -56,7 +56,9 @@ export const strokes: PartKind<StrokesSettings> = {
   }),
   plain: { strokes: [] },
   says: ({ strokes: drawn }) =>
-    drawn.length === 0 ? 'nothing painted yet' : `${drawn.length} ${drawn.length === 1 ? 'stroke' : 'strokes'}`,
+    drawn.length === 0
+      ? 'nothing painted yet'
+      : `${drawn.length} ${drawn.length === 1 ? 'stroke' : 'strokes'}`,
   operators: [paintStrokes],
   compile: (graph, { strokes: drawn }, { longEdge }) => {
     const packed = drawn.map(packStroke);
