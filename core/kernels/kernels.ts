@@ -11,7 +11,6 @@ export interface KernelCalls {
   readonly layBeside: (src: number, plane: number, n: number, out: number) => void;
   readonly mixRipples: (...args: number[]) => void;
   readonly readPixels: (...args: number[]) => void;
-  readonly adjustPixels: (...args: number[]) => void;
   readonly scalePlane: (plane: number, n: number, gain: number) => void;
   readonly gainByTone: (
     planes: number,
@@ -43,8 +42,6 @@ export interface KernelCalls {
     under: number,
     n: number,
   ) => void;
-  readonly drawTowards: (plane: number, other: number, n: number, share: number) => void;
-  readonly brightenPlane: (plane: number, n: number, table: number, steps: number) => void;
   readonly showPlanes: (r: number, g: number, b: number, n: number, out: number) => void;
   readonly denoisePlanes: (...args: number[]) => void;
   readonly sharpenPlanes: (...args: number[]) => void;

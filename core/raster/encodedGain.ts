@@ -1,4 +1,3 @@
-import { type Kernels } from '../kernels/kernels';
 import { linearToSrgb, srgbToLinear } from './srgb';
 
 const STEPS = 4096;
@@ -24,24 +23,4 @@ export function encodedGain(stops: number): (encoded: number) => number {
     const k = t | 0;
     return table[k] + (t - k) * (table[k + 1] - table[k]);
   };
-}
-
-/** {@link encodedGain} of whole planes, in place; without a gain they stay unclipped. */
-export function brightenPlanes(planes: readonly Float32Array[], stops: number): void {
-  if (stops === 0) return;
-  const table = gainTable(stops);
-  for (const plane of planes)
-    for (let i = 0; i < plane.length; i++) {
-      const v = plane[i];
-      const t = v > 0 ? (v < 1 ? v * STEPS : STEPS) : 0;
-      const k = t | 0;
-      plane[i] = table[k] + (t - k) * (table[k + 1] - table[k]);
-    }
-}
-
-/** {@link brightenPlanes} of `count` values in the kernels' memory. To be asked for and used within one {@link Kernels.borrow}. */
-export function brightenWithin(compiled: Kernels, stops: number): (plane: number, count: number) => void {
-  if (stops === 0) return () => undefined;
-  const table = compiled.upload(gainTable(stops));
-  return (plane, count) => compiled.brightenPlane(plane, count, table, STEPS);
 }

@@ -7,10 +7,9 @@ export { luminancePlane, halveLuminancePlanes, logPlane, smoothPlane, scorePlane
 export { nearestTwo } from './matching';
 export { gatherSpread, gatherColours, layBeside } from './gather';
 export { denoisePlanes, sharpenPlanes, blurPlane } from './finish';
-export { adjustPixels } from './adjust';
 export { encodeOpenPlane, gainByTone, mixPlane, scaleChroma, scalePlane } from './edit';
 export { blendColours, blendPlane, coverPlane } from './blend';
-export { brightenPlane, drawTowards, showPlanes } from './show';
+export { showPlanes } from './show';
 export { mixRipples } from './ripples';
 export { readPixels } from './sensor';
 export { spreadCells, overlaySums, overlayDoubled } from './defocus';

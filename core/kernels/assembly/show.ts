@@ -1,24 +1,4 @@
 // The last things that happen to pixels before they are seen.
-import { between4 } from './maths';
-
-/** Draws a plane towards another by a share of what they differ, in place. */
-export function drawTowards(plane: usize, other: usize, n: i32, share: f32): void {
-  for (let i = 0; i < n; i += 4) {
-    const o = <usize>i << 2;
-    const v = v128.load(plane + o);
-    v128.store(plane + o, f32x4.add(v, f32x4.mul(f32x4.splat(share), f32x4.sub(v128.load(other + o), v))));
-  }
-}
-
-/** Sends a plane of encoded values, clipped to 0…1, through a table of `steps` steps, in place. */
-export function brightenPlane(plane: usize, n: i32, table: usize, steps: f32): void {
-  const zero = f32x4.splat(0), one = f32x4.splat(1);
-  for (let i = 0; i < n; i += 4) {
-    const p = plane + (<usize>i << 2);
-    const t = f32x4.mul(f32x4.max(zero, f32x4.min(one, v128.load(p))), f32x4.splat(steps));
-    v128.store(p, between4(table, t));
-  }
-}
 
 @inline
 function code4(p: usize): v128 {
