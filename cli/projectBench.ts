@@ -8,6 +8,7 @@ import { type Bench, openBench } from '@/store/bench';
 import { memoryOriginals } from '@/store/keeping/memoryOriginals';
 import { START } from '@/store/session';
 import { upToDate } from '@/store/stages/finishStage';
+import { whenState } from '@/store/whenState';
 
 /** Opens a project without a browser: the same bench, whose originals are held in memory. */
 export function projectBench(
@@ -48,22 +49,14 @@ export async function openProject(pool: WorkerPool, file: string): Promise<Bench
  */
 export async function wholeBench(bench: Bench, progress: (text: string) => void): Promise<void> {
   let said = '';
-  await new Promise<void>((resolve, reject) => {
-    const look = (): void => {
-      const state = bench.store.getState();
-      const text = state.work?.text ?? '';
-      if (text !== said && text !== '') progress(text);
-      said = text;
-      if (state.work) return;
-      if (state.finished && upToDate(state, state.history.project)) return done(resolve);
-      if (state.paused || state.problems.length > 0)
-        done(() => reject(new Problem(state.problems.join(' ') || 'The picture could not be made.')));
-    };
-    const leave = bench.store.subscribe(look);
-    const done = (then: () => void): void => {
-      leave();
-      then();
-    };
-    look();
+  await whenState(bench.store, (state) => {
+    const text = state.work?.text ?? '';
+    if (text !== said && text !== '') progress(text);
+    said = text;
+    if (state.work) return false;
+    if (state.finished && upToDate(state, state.history.project)) return true;
+    if (state.paused || state.problems.length > 0)
+      throw new Problem(state.problems.join(' ') || 'The picture could not be made.');
+    return false;
   });
 }

@@ -1,5 +1,5 @@
 import { describe, expect, jest, test } from '@jest/globals';
-import { act, screen, within } from '@testing-library/react';
+import { act, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { emptyProject } from '@/core/recipe/project';
 import { renderOnBench } from '@/tests/testBench';
@@ -157,7 +157,21 @@ describe('Finish', () => {
     // one gesture, one step
     act(bench.actions.undo);
     expect(exposureOf(project())).toBe(0);
-    // there is nothing to deliver before the merge
-    expect(screen.getByRole('button', { name: 'Deliver the picture' })).toBeDisabled();
+  });
+
+  test('a picture that is asked for before it is merged is waited for; a merge that is stopped is said', async () => {
+    const bench = renderOnBench(sampleProject(), <FinishPanel />);
+    const button = screen.getByRole('button', { name: 'Deliver the picture' });
+    await user.click(button);
+    expect(bench.store.getState().work?.text).toBe('Delivering the picture');
+    expect(button).toBeDisabled();
+    act(() => bench.store.setState({ paused: true }));
+    await waitFor(() =>
+      expect(bench.store.getState().problems).toEqual([expect.stringMatching(/not merged as it stands/)]),
+    );
+    // nothing can be delivered until the merge is started again
+    expect(button).toBeDisabled();
+    // the project is never locked by what is being made
+    expect(screen.getByRole('button', { name: 'Save the project file' })).toBeEnabled();
   });
 });

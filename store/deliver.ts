@@ -12,6 +12,7 @@ import { buildPicture, drawnGraph, pictureScene } from './buildScene';
 import { cropInForce } from './cropInForce';
 import { mergedNow } from './madePixels';
 import { upToDate } from './stages/finishStage';
+import { whenState } from './whenState';
 
 /** How a finished picture leaves. */
 export type DeliveryKind = 'png' | 'tiff' | 'float' | 'jpeg' | 'exr' | 'layers' | 'radiance';
@@ -70,14 +71,25 @@ function metadataOf(project: Project, disclosed: boolean): Metadata {
   return { facts: referenceOfBase(project)?.facts, title: project.title, disclosed };
 }
 
-/** The picture as the recipe now asks for it, and its crop. @throws Problem while it is not all made */
-function wholePicture(state: BenchState): { readonly picture: PictureScene; readonly crop: Rectangle } {
+interface WholePicture {
+  readonly picture: PictureScene;
+  readonly crop: Rectangle;
+}
+
+/** The picture as the recipe now asks for it, and its crop; undefined while it is not all made. */
+function madePicture(state: BenchState): WholePicture | undefined {
   const { project } = state.history;
   const built = upToDate(state, project);
   const [picture, crop] = [built && pictureScene(built), cropInForce(project)];
-  if (!picture || !crop)
+  return picture && crop && { picture, crop };
+}
+
+/** The same. @throws Problem while it is not all made */
+function wholePicture(state: BenchState): WholePicture {
+  const whole = madePicture(state);
+  if (!whole)
     throw new Problem('The picture is not merged as it stands. Wait for the merge, or start it again.');
-  return { picture, crop };
+  return whole;
 }
 
 /** The finished picture, cropped, at full size or halved so many times. */
@@ -99,6 +111,8 @@ export function finishedSize({ store }: Pick<Bench, 'store'>): Rectangle {
 export function deliver(bench: Bench, delivery: Delivery): Promise<OutFile | undefined> {
   const { pool, store, actions } = bench;
   return actions.during('Delivering the picture', async (signal, progress) => {
+    // what is still being made is waited for
+    await whenState(store, (now) => now.paused || madePicture(now) !== undefined, signal);
     const state = store.getState();
     const { project } = state.history;
     const { picture, crop } = wholePicture(state);

@@ -11,7 +11,7 @@ import {
   type StandInWish,
   VIEWS,
 } from '@/camera/standIn';
-import { useBench, useBenchParts } from '@/stations/benchContext';
+import { useBenchParts } from '@/stations/benchContext';
 import { addFiles } from '@/store/addFiles';
 import { Button } from '@/ui/controls/Button';
 import { Measure } from '@/ui/controls/Measure';
@@ -60,13 +60,14 @@ function startOf(plan: StandInPlan, view: StandInView): Partial<StandInWish> {
 /** The stand-in camera: a view, a plan, what goes wrong with it, and its frames as a set of this project. */
 export function StandInCamera() {
   const { bench } = useBenchParts();
-  const busy = useBench((s) => s.work !== undefined);
+  const [shooting, setShooting] = useState(false);
   const [wish, setWish] = useState<StandInWish>(FIRST_WISH);
   const set = (change: Partial<StandInWish>): void => setWish((w) => ({ ...w, ...change }));
   const { plan } = wish;
   const warnings = planWarnings(wish);
   const shoot = async (close: () => void): Promise<void> => {
     close();
+    setShooting(true);
     const shots = planStandIn(wish);
     const made = await bench.actions.during(TEXT.shooting, async (signal, progress) => {
       let done = 0;
@@ -78,6 +79,7 @@ export function StandInCamera() {
         }),
       );
     });
+    setShooting(false);
     if (!made) return;
     await addFiles(
       bench,
@@ -88,7 +90,7 @@ export function StandInCamera() {
   };
   return (
     <DialogTrigger>
-      <Button isDisabled={busy}>{TEXT.open}</Button>
+      <Button isDisabled={shooting}>{TEXT.open}</Button>
       <Popover placement="top">
         <Camera>
           {({ close }) => (

@@ -121,20 +121,23 @@ const KINDS = Object.keys(TEXT.kinds) as DeliveryKind[];
 
 function DeliverSection() {
   const { bench } = useBenchParts();
-  const { busy, ready, radiance } = useBench((s) => {
+  const { empty, stopped, radiance } = useBench((s) => {
     const scope = activeScope(s);
     return {
-      busy: s.work !== undefined,
-      // a merge that is not the recipe's any more is not delivered
-      ready: s.history.project.frames.length > 0 && allMerged(s, s.history.project),
+      empty: s.history.project.frames.length === 0,
+      // what is being made is waited for; a merge that was stopped is not delivered
+      stopped: s.paused && !allMerged(s, s.history.project),
       radiance: scope !== undefined && mergedNow(s, scope)?.toneBase !== undefined,
     };
   });
   const [kind, setKind] = useState<DeliveryKind>('png');
   const [quality, setQuality] = useState(92);
   const [disclosed, setDisclosed] = useState(false);
+  const [handing, setHanding] = useState(false);
   const hand = async (made: Promise<OutFile | undefined>): Promise<void> => {
+    setHanding(true);
     const file = await made;
+    setHanding(false);
     if (file) download(file);
   };
   const kinds = KINDS.filter((k) => k !== 'radiance' || radiance);
@@ -161,12 +164,12 @@ function DeliverSection() {
       {carries && <Toggle label={TEXT.disclose} value={disclosed} onChange={setDisclosed} />}
       <Button
         data-main
-        isDisabled={busy || !ready}
+        isDisabled={handing || empty || stopped}
         onPress={() => void hand(deliver(bench, { kind, quality, disclosed }))}
       >
         {TEXT.go}
       </Button>
-      <Button isDisabled={busy} onPress={() => void hand(exportProject(bench))}>
+      <Button isDisabled={handing} onPress={() => void hand(exportProject(bench))}>
         {TEXT.project}
       </Button>
       <Hint>{TEXT.projectHint}</Hint>
