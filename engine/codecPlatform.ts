@@ -2,10 +2,11 @@ import decodeAvifFile, { init as initAvif } from '@jsquash/avif/decode.js';
 import decodeJpegFile, { init as initJpeg } from '@jsquash/jpeg/decode.js';
 import encodeJpegFile, { init as initJpegEncoder } from '@jsquash/jpeg/encode.js';
 import decodeWebpFile, { init as initWebp } from '@jsquash/webp/decode.js';
-import { loadedPart, Problem } from '@/core/proof/problem';
+import { loadedPart, Problem, Unloaded } from '@/core/proof/problem';
 import { type RawDecoder, type RgbaDecoder } from '@/core/codecs/read/source';
 import type { JpegTurbo } from '@cornerstonejs/codec-libjpeg-turbo-8bit/wasmjs';
 import type { Lcms } from 'lcms-wasm';
+import { decodeLargeJpeg } from './decodeLargeJpeg';
 import { encodeBaseline } from './encodeBaseline';
 import { profileOpener } from './profileOpener';
 import { type Platform } from './platform';
@@ -62,10 +63,20 @@ export function codecPlatform({
       const { width, height, data } = await decode(new Uint8Array(bytes).buffer);
       return { width, height, data };
     };
+  const decodeJpeg = decoder(ready('jpeg', 'the reader of JPEG', initJpeg), (b) => decodeJpegFile(b));
   const turbo = once('the writer of JPEG', loadTurbo);
   const encoderReady = ready('jpegEncoder', 'the writer of JPEG', initJpegEncoder);
   return {
-    decodeJpeg: decoder(ready('jpeg', 'the reader of JPEG', initJpeg), (b) => decodeJpegFile(b)),
+    decodeJpeg: async (bytes, isLarge) => {
+      if (isLarge)
+        try {
+          return decodeLargeJpeg(await loadedPart('the reader of JPEG', loadTurbo), bytes);
+        } catch (thrown) {
+          if (thrown instanceof Unloaded) throw thrown;
+          // the other one takes more memory, and more that is wrong
+        }
+      return { ...(await decodeJpeg(bytes)), channels: 4 };
+    },
     decodeWebp: decoder(ready('webp', 'the reader of WebP', initWebp), (b) => decodeWebpFile(b)),
     decodeAvif: decoder(ready('avif', 'the reader of AVIF', initAvif), async (b) => {
       const picture = await decodeAvifFile(b);

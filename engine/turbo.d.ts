@@ -1,4 +1,4 @@
-/** The part of the quick JPEG encoder that is used; the package brings no types. */
+/** The part of the quick JPEG codec that is used; the package brings no types. */
 declare module '@cornerstonejs/codec-libjpeg-turbo-8bit/wasmjs' {
   interface FrameInfo {
     readonly width: number;
@@ -19,7 +19,17 @@ declare module '@cornerstonejs/codec-libjpeg-turbo-8bit/wasmjs' {
     getEncodedBuffer: () => Uint8Array;
     delete: () => void;
   }
+  interface JpegTurboDecoder {
+    /** room for the file, in the decoder's own memory */
+    getEncodedBuffer: (length: number) => Uint8Array;
+    decode: () => void;
+    /** the samples, until the decoder is used again */
+    getDecodedBuffer: () => Uint8Array;
+    getFrameInfo: () => FrameInfo;
+    delete: () => void;
+  }
   export interface JpegTurbo {
+    readonly JPEGDecoder: new () => JpegTurboDecoder;
     readonly JPEGEncoder: new () => JpegTurboEncoder;
   }
   const load: (options?: { readonly locateFile?: (name: string) => string }) => Promise<JpegTurbo>;

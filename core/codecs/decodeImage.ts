@@ -13,11 +13,11 @@ import { readFacts } from './read/readFacts';
 import { readJpeg } from './read/readJpeg';
 import { readPng } from './read/readPng';
 import { readWebp } from './read/readWebp';
-import { type RawDecoder, type RgbaDecoder, type Source } from './read/source';
+import { type JpegDecoder, type RawDecoder, type RgbaDecoder, type Source } from './read/source';
 
 /** What reading needs from where it runs: decoders that bring their own way to load, and a colour engine. */
 export interface Decoders {
-  readonly decodeJpeg: RgbaDecoder;
+  readonly decodeJpeg: JpegDecoder;
   readonly decodeWebp: RgbaDecoder;
   readonly decodeAvif: RgbaDecoder;
   /** absent where raw files cannot be developed */

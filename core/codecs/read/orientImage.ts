@@ -13,6 +13,9 @@ export function orientImage(
   white: White,
   orientation: number,
 ): EncodedImage {
+  // what lies as it should already, and can be shared, is not copied: 100 megapixels are 300 MB
+  if (channels === 3 && !(orientation >= 2 && orientation <= 8) && isShared(data))
+    return { width, height, white, data };
   const swapped = orientation >= 5 && orientation <= 8;
   const image = emptyImage(swapped ? height : width, swapped ? width : height, white);
   const [W, H, out] = [image.width, image.height, image.data];
@@ -29,4 +32,14 @@ export function orientImage(
       out[o + 2] = data[i + 2];
     }
   return image;
+}
+
+function isShared(
+  data: Uint8Array | Uint16Array | Uint8ClampedArray | Float32Array,
+): data is Uint8Array | Uint16Array | Float32Array {
+  return (
+    typeof SharedArrayBuffer !== 'undefined' &&
+    (data.buffer as ArrayBufferLike) instanceof SharedArrayBuffer &&
+    !(data instanceof Uint8ClampedArray)
+  );
 }

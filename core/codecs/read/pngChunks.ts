@@ -1,5 +1,3 @@
-import { Unzlib } from 'fflate';
-
 /** One chunk of a PNG, without its length and checksum. */
 export interface PngChunk {
   readonly type: string;
@@ -33,17 +31,4 @@ export function joined(parts: readonly Uint8Array[]): Uint8Array {
     at += part.length;
   }
   return out;
-}
-
-/** Whether zlib data unpack to more than `most` bytes; stops as soon as they do. */
-export function unpacksBeyond(parts: readonly Uint8Array[], most: number): boolean {
-  let length = 0;
-  const unpack = new Unzlib((chunk) => (length += chunk.length));
-  const STEP = 16384;
-  for (const part of parts)
-    for (let at = 0; at < part.length; at += STEP) {
-      unpack.push(part.subarray(at, at + STEP));
-      if (length > most) return true;
-    }
-  return false;
 }

@@ -9,7 +9,7 @@ import { nodePlatform } from '@/engine/nodePlatform';
 import { inkLab, inkProfile } from '@/tests/inkProfile';
 import { decodeImage } from '../decodeImage';
 import { fileKind } from './fileKind';
-import { joined, unpacksBeyond } from './pngChunks';
+import { joined } from './pngChunks';
 
 const platform = nodePlatform();
 const bytesOf = (name: string): Uint8Array =>
@@ -222,6 +222,5 @@ describe('bad files end as a sentence', () => {
     chunk.set(new TextEncoder().encode('IDAT'), 4);
     chunk.set(packed, 8);
     await expect(open('bomb.png', joined([header, chunk]))).rejects.toThrow('meant to do harm');
-    expect(unpacksBeyond([], 10)).toBe(false);
   });
 });

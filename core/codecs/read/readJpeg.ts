@@ -2,16 +2,18 @@ import { Problem } from '../../proof/problem';
 import { checkSize } from '../fileLimits';
 import { RARE_FORMATS } from '../rareFormats';
 import { type FrameHeader, jpegHeader } from './jpegHeader';
-import { type RgbaDecoder, type Source } from './source';
+import { type JpegDecoder, type Source } from './source';
 
 /** passes over the picture: progressive files have about ten (common practice) */
 const MOST_SCANS = 64;
+/** pixels from which a picture counts as large */
+const LARGE = 40e6;
 
 /**
  * Reads a JPEG: grey, colour or CMYK, baseline or progressive, with or without its end marker.
  * Without the marker the picture must still reach its last row.
  */
-export async function readJpeg(file: string, bytes: Uint8Array, decode: RgbaDecoder): Promise<Source> {
+export async function readJpeg(file: string, bytes: Uint8Array, decode: JpegDecoder): Promise<Source> {
   const header = jpegHeader(bytes);
   if (!header) throw new Error('no frame header');
   checkSize(file, header.width, header.height, bytes.length);
@@ -22,11 +24,12 @@ export async function readJpeg(file: string, bytes: Uint8Array, decode: RgbaDeco
   // every block of 8 × 8 has one bit at least, for its mean (ITU-T T.81, F.1.2)
   if (bytes.length * 8 * 64 < header.width * header.height) throw new Error('far too short for its size');
   const ink = header.components === 4;
-  const { width, height, data } = ink ? await inksOf(bytes, header) : await decode(bytes);
-  if (!header.ended && endsInOneColour(data, width, height)) throw new Error('its end is missing');
+  const isLarge = header.components === 3 && header.ended && header.width * header.height > LARGE;
+  const { width, height, channels, data } = ink ? await inksOf(bytes, header) : await decode(bytes, isLarge);
+  if (!header.ended && endsInOneColour(data, width, height, channels)) throw new Error('its end is missing');
   const { profile } = header;
   return {
-    ...{ width, height, channels: 4, white: 255, data, space: ink ? 'cmyk' : 'rgb' },
+    ...{ width, height, channels, white: 255, data, space: ink ? 'cmyk' : 'rgb' },
     ...(profile ? { profile } : {}),
   };
 }
@@ -35,12 +38,17 @@ async function inksOf(bytes: Uint8Array, { width, height, twisted }: FrameHeader
   const { readInkJpeg } = await RARE_FORMATS.readInkJpeg();
   const data = await readInkJpeg(bytes, twisted);
   if (data.length !== width * height * 4) throw new Error('sizes differ');
-  return { width, height, data };
+  return { width, height, channels: 4 as const, data };
 }
 
 /** Decoders fill what is missing with the last colour they knew: a whole row of blocks of one colour is such a fill. */
-function endsInOneColour(data: Uint8Array | Uint8ClampedArray, width: number, height: number): boolean {
-  const from = Math.max(0, height - 8) * width * 4;
-  for (let i = from + 4; i < data.length; i++) if (data[i] !== data[i - 4]) return false;
+function endsInOneColour(
+  data: Uint8Array | Uint8ClampedArray,
+  width: number,
+  height: number,
+  channels: number,
+): boolean {
+  const from = Math.max(0, height - 8) * width * channels;
+  for (let i = from + channels; i < data.length; i++) if (data[i] !== data[i - channels]) return false;
   return true;
 }

@@ -1,9 +1,10 @@
-import { unzlibSync } from 'fflate';
 import { convertIndexedToRgb, decode as decodePngFile } from 'fast-png';
 import { Problem } from '../../proof/problem';
 import { checkSize } from '../fileLimits';
-import { joined, type PngChunk, pngChunks, unpacksBeyond } from './pngChunks';
+import { joined, type PngChunk, pngChunks } from './pngChunks';
+import { pngRows } from './pngRows';
 import { type Source } from './source';
+import { unpackZlib } from './unpackZlib';
 
 const SIGNATURE = Uint8Array.of(0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a);
 const END = Uint8Array.of(0, 0, 0, 0, 0x49, 0x45, 0x4e, 0x44, 0xae, 0x42, 0x60, 0x82);
@@ -11,7 +12,7 @@ const END = Uint8Array.of(0, 0, 0, 0, 0x49, 0x45, 0x4e, 0x44, 0xae, 0x42, 0x60, 
 const NEEDED = new Set(['IHDR', 'PLTE', 'tRNS', 'IDAT']);
 
 /** Reads a PNG of any colour type, 1 to 16 bits, interlaced or not; a missing end marker and junk after it do no harm. */
-export function readPng(file: string, bytes: Uint8Array): Source {
+export async function readPng(file: string, bytes: Uint8Array): Promise<Source> {
   const chunks = pngChunks(bytes);
   const header = chunks[0];
   if (header?.type !== 'IHDR' || header.body.length < 13) throw new Error('no header');
@@ -22,29 +23,73 @@ export function readPng(file: string, bytes: Uint8Array): Source {
   // RFC 1951: a byte makes 1032 at most
   if (packed.reduce((sum, p) => sum + p.length, 0) * 1032 < leastBytes(header.body, width, height))
     throw new Error('far too short for its size');
+  const extra = await extras(chunks);
+  const [, , , , , , , , depth, colour, , , interlaced] = header.body;
+  const channels = CHANNELS[colour];
+  const isPlain = interlaced === 0 && colour !== PALETTE && (depth === 8 || depth === 16);
+  if (!isPlain || channels === undefined) {
+    await checkUnpacked(file, packed, width, height, () => undefined);
+    return { ...byLibrary(chunks, width, height), ...extra };
+  }
+  const rows = pngRows(width * channels, height, depth, (channels * depth) / 8);
+  await checkUnpacked(file, packed, width, height, rows.push);
+  // a wrong checksum after the last row spoils nothing
+  if (rows.count() < height) throw new Error('rows are missing');
+  const space = channels < 3 ? 'grey' : 'rgb';
+  return { width, height, channels, space, white: depth === 16 ? 65535 : 255, data: rows.data, ...extra };
+}
+
+/**
+ * Unpacks the picture of a PNG once, in pieces.
+ * @throws Problem when there is far more in it than the picture needs
+ */
+async function checkUnpacked(
+  file: string,
+  packed: readonly Uint8Array[],
+  width: number,
+  height: number,
+  take: (piece: Uint8Array) => void,
+): Promise<void> {
   // four channels of 16 bits, a filter byte a row, and rows of interlaced passes
-  if (unpacksBeyond(packed, width * height * 8 + height * 16 + 65536))
+  const most = width * height * 8 + height * 16 + 65536;
+  let made = 0;
+  let thrown: unknown;
+  await unpackZlib(packed, (piece) => {
+    made += piece.length;
+    try {
+      take(piece);
+    } catch (fault) {
+      thrown = fault;
+    }
+    return made <= most && thrown === undefined;
+  });
+  if (thrown !== undefined) throw thrown as Error;
+  if (made > most)
     throw new Problem(
       `“${file}” unpacks to far more than its picture needs. It may be meant to do harm; leave it out.`,
     );
+}
+
+/** What is rare: palettes, fewer than 8 bits, interlaced. */
+function byLibrary(chunks: readonly PngChunk[], width: number, height: number): Source {
   const needed = chunks.filter((c) => NEEDED.has(c.type)).map((c) => c.whole);
   const png = decodePngFile(joined([SIGNATURE, ...needed, END]));
-  const extra = extras(chunks);
   const white = png.depth === 16 ? 65535 : 255;
   if (png.palette) {
     const channels = png.palette[0].length === 4 ? 4 : 3;
-    return { width, height, channels, space: 'rgb', white, data: convertIndexedToRgb(png), ...extra };
+    return { width, height, channels, space: 'rgb', white, data: convertIndexedToRgb(png) };
   }
   const channels = png.channels as 1 | 2 | 3 | 4;
   const data =
     png.depth < 8
       ? spread(png.data as Uint8Array, width, height, png.depth)
       : (png.data as Uint8Array | Uint16Array);
-  return { width, height, channels, space: channels < 3 ? 'grey' : 'rgb', white, data, ...extra };
+  return { width, height, channels, space: channels < 3 ? 'grey' : 'rgb', white, data };
 }
 
 /** channels by colour type (W3C PNG, 11.2.1) */
-const CHANNELS: Readonly<Record<number, number>> = { 0: 1, 2: 3, 3: 1, 4: 2, 6: 4 };
+const CHANNELS: Readonly<Record<number, 1 | 2 | 3 | 4 | undefined>> = { 0: 1, 2: 3, 3: 1, 4: 2, 6: 4 };
+const PALETTE = 3;
 
 /** Bytes that the picture takes at least once it is unpacked. */
 function leastBytes(header: Uint8Array, width: number, height: number): number {
@@ -67,19 +112,27 @@ function spread(packed: Uint8Array, width: number, height: number, depth: number
 }
 
 /** The embedded profile and EXIF of a PNG; a damaged one is left out. */
-function extras(chunks: readonly PngChunk[]): { profile?: Uint8Array; exif?: Uint8Array } {
+async function extras(
+  chunks: readonly PngChunk[],
+): Promise<{ readonly profile?: Uint8Array; readonly exif?: Uint8Array }> {
   const profile = chunks.find((c) => c.type === 'iCCP');
   const exif = chunks.find((c) => c.type === 'eXIf');
-  return { ...(profile ? unpackedProfile(profile.body) : {}), ...(exif ? { exif: exif.body } : {}) };
+  const unpacked = profile && (await unpackedProfile(profile.body));
+  return { ...(unpacked ? { profile: unpacked } : {}), ...(exif ? { exif: exif.body } : {}) };
 }
 
-function unpackedProfile(body: Uint8Array): { profile?: Uint8Array } {
+/** bytes that a profile may have */
+const LARGEST_PROFILE = 4e6;
+
+async function unpackedProfile(body: Uint8Array): Promise<Uint8Array | undefined> {
   const start = body.indexOf(0) + 2;
-  const packed = body.subarray(start);
-  try {
-    if (start < 2 || unpacksBeyond([packed], 4e6)) return {};
-    return { profile: unzlibSync(packed) };
-  } catch {
-    return {};
-  }
+  if (start < 2) return undefined;
+  const pieces: Uint8Array[] = [];
+  let made = 0;
+  const isWhole = await unpackZlib([body.subarray(start)], (piece) => {
+    pieces.push(piece);
+    made += piece.length;
+    return made <= LARGEST_PROFILE;
+  });
+  return isWhole ? joined(pieces) : undefined;
 }

@@ -2,6 +2,7 @@ import { fromArrayBuffer, type GeoTIFFImage, type TypedArray } from 'geotiff';
 import { Problem } from '../../proof/problem';
 import { checkSize, FILE_LIMITS } from '../fileLimits';
 import { type Source } from './source';
+import { type TiffBlock, tiffBlocks } from './tiffBlocks';
 import { boundTiffPackings } from './tiffPackings';
 
 /** tag of the embedded profile (ICC.1 annex B.2) */
@@ -24,13 +25,14 @@ boundTiffPackings();
 /**
  * Checks that what the tags say can be so: blocks that lie in the file, tiles not far larger than the picture, and no fewer bytes than the
  * picture takes at least. Nothing is unpacked before.
+ * @returns where the blocks lie
  */
 async function checkBlocks(
   file: string,
   bytes: Uint8Array,
   image: GeoTIFFImage,
   packing: number,
-): Promise<void> {
+): Promise<TiffBlock[]> {
   const [width, height] = [image.getWidth(), image.getHeight()];
   const [across, down] = [image.getTileWidth(), image.getTileHeight()];
   const samples = image.getSamplesPerPixel();
@@ -63,6 +65,7 @@ async function checkBlocks(
     length.reduce((a, b) => a + b, 0),
   );
   if (packed * (MOST_MADE[packing] ?? Infinity) < 0.99 * least) throw new Error('far too short for its size');
+  return from.map((at, i) => ({ from: at, bytes: length[i] }));
 }
 
 /**
@@ -70,7 +73,7 @@ async function checkBlocks(
  * scene-linear; strips or tiles, either byte order; uncompressed, LZW, deflate, PackBits, with predictors.
  */
 export async function readTiff(file: string, bytes: Uint8Array): Promise<Source> {
-  const tiff = await fromArrayBuffer(bytes.slice().buffer);
+  const tiff = await fromArrayBuffer(ownBuffer(bytes));
   const image = await tiff.getImage(0);
   const [width, height] = [image.getWidth(), image.getHeight()];
   checkSize(file, width, height, bytes.length);
@@ -80,7 +83,7 @@ export async function readTiff(file: string, bytes: Uint8Array): Promise<Source>
       `“${file}” is packed in a way that Marsh does not read. Save it uncompressed, or with LZW or ZIP.`,
     );
   const samples = image.getSamplesPerPixel();
-  await checkBlocks(file, bytes, image, packing);
+  const blocks = await checkBlocks(file, bytes, image, packing);
   const interpretation = image.fileDirectory.getValue('PhotometricInterpretation') ?? 1;
   const icc: unknown =
     image.fileDirectory.hasTag(ICC_PROFILE) && (await image.fileDirectory.loadValue(ICC_PROFILE));
@@ -89,13 +92,19 @@ export async function readTiff(file: string, bytes: Uint8Array): Promise<Source>
     const rgb = (await image.readRGB({ interleave: true })) as TypedArray;
     return { width, height, channels: 3, space: 'rgb', white: 255, data: Uint8Array.from(rgb), ...profile };
   }
+  const used = interpretation === CMYK ? 4 : samples >= 3 ? (samples >= 4 ? 4 : 3) : samples === 2 ? 2 : 1;
+  const space = interpretation === CMYK ? 'cmyk' : used < 3 ? 'grey' : 'rgb';
+  const plain = await tiffBlocks(bytes, image, blocks, used, interpretation === 0);
+  if (plain) {
+    const white = plain instanceof Float32Array ? 1 : plain instanceof Uint16Array ? 65535 : 255;
+    return { width, height, channels: used, space, white, data: plain, ...profile };
+  }
   const raw = (await image.readRasters({ interleave: true })) as TypedArray;
   const bits = image.getBitsPerSample();
   const floats = raw instanceof Float32Array || raw instanceof Float64Array;
   if (!floats && bits > 16)
     throw new Problem(`“${file}” holds integers of ${bits} bits. Export it with 16 bits, or as floats.`);
   const white = floats ? 1 : bits > 8 ? 65535 : 255;
-  const used = interpretation === CMYK ? 4 : samples >= 3 ? (samples >= 4 ? 4 : 3) : samples === 2 ? 2 : 1;
   const data = floats
     ? new Float32Array(width * height * used)
     : bits > 8
@@ -106,6 +115,13 @@ export async function readTiff(file: string, bytes: Uint8Array): Promise<Source>
   const turned = interpretation === 0 && !floats;
   for (let i = 0, o = 0; o < data.length; i += samples)
     for (let c = 0; c < used; c++, o++) data[o] = turned ? white - raw[i + c] * scale : raw[i + c] * scale;
-  const space = interpretation === CMYK ? 'cmyk' : used < 3 ? 'grey' : 'rgb';
   return { width, height, channels: used, space, white, data, ...profile };
+}
+
+/** The bytes as a buffer of their own, copied only where they are a part of something or shared. */
+function ownBuffer(bytes: Uint8Array): ArrayBuffer {
+  const { buffer } = bytes;
+  return buffer instanceof ArrayBuffer && buffer.byteLength === bytes.byteLength
+    ? buffer
+    : bytes.slice().buffer;
 }

@@ -21,6 +21,17 @@ export type RgbaDecoder = (
   bytes: Uint8Array,
 ) => Promise<{ readonly width: number; readonly height: number; readonly data: Uint8ClampedArray }>;
 
+/** R G B of 8 bits, and a fourth that means nothing. */
+export interface DecodedJpeg {
+  readonly width: number;
+  readonly height: number;
+  readonly channels: 3 | 4;
+  readonly data: Uint8Array | Uint8ClampedArray;
+}
+
+/** A decoder of JPEG. @param isLarge whether it is a plain colour file so large that its memory must be held small */
+export type JpegDecoder = (bytes: Uint8Array, isLarge: boolean) => Promise<DecodedJpeg>;
+
 /** A camera raw developer: scene-linear samples of 16 bits in the ROMM primaries and D65 white. */
 export type RawDecoder = (
   bytes: Uint8Array,

@@ -1,5 +1,5 @@
 import { Unzlib } from 'fflate';
-import { addDecoder, BaseDecoder } from 'geotiff';
+import { addDecoder, BaseDecoder, type GeoTIFFImage } from 'geotiff';
 
 /** What unpacking a strip or tile needs to know; the library's own parameters and the size of the picture. */
 type Parameters = ConstructorParameters<typeof BaseDecoder>[0] & {
@@ -49,22 +49,12 @@ export const UNPACK = {
   },
   /** LZW (TIFF 6.0, section 13) */
   lzw: (packed: Uint8Array, out: Uint8Array): number => {
-    // a string of the table is the one before it and a last byte
-    const before = new Uint16Array(1 << LONGEST);
-    const last = new Uint8Array(1 << LONGEST);
+    // a string of the table is one that was written, and the byte after it: it is kept by where it lies
+    const from = new Uint32Array(1 << LONGEST);
     const length = new Uint16Array(1 << LONGEST);
-    for (let i = 0; i < CLEAR; i++) [last[i], length[i]] = [i, 1];
-    let [entries, bits, previous, o, at, held, heldBits] = [END + 1, 9, -1, 0, 0, 0, 0];
-    const put = (code: number): number => {
-      let p = o + length[code];
-      o = p;
-      let first = 0;
-      for (let c = code, n = length[code]; n > 0; n--, c = before[c]) {
-        first = last[c];
-        if (--p < out.length) out[p] = first;
-      }
-      return first;
-    };
+    let [entries, bits, at, held, heldBits, o] = [END + 1, 9, 0, 0, 0, 0];
+    // where the string before lies, and how long it is; none after the table was cleared
+    let [previous, previousLength] = [0, 0];
     while (o < out.length) {
       while (heldBits < bits) {
         if (at >= packed.length) return Math.min(o, out.length);
@@ -75,30 +65,26 @@ export const UNPACK = {
       heldBits -= bits;
       if (code === END) break;
       if (code === CLEAR) {
-        [entries, bits, previous] = [END + 1, 9, -1];
+        [entries, bits, previousLength] = [END + 1, 9, 0];
         continue;
       }
-      if (code > entries || (code === entries && previous < 0))
-        throw new Error('a code that is not in the table');
-      const grows = previous >= 0 && entries < 1 << LONGEST;
+      const grows = previousLength > 0 && entries < 1 << LONGEST;
       if (grows) {
-        before[entries] = previous;
-        length[entries] = length[previous] + 1;
+        from[entries] = previous;
+        length[entries] = previousLength + 1;
+        entries++;
       }
-      if (code === entries) {
-        if (!grows) throw new Error('a code that is not in the table');
-        // it ends as it begins
-        let first = previous;
-        while (length[first] > 1) first = before[first];
-        last[entries] = last[first];
-        put(code);
-      } else {
-        const first = put(code);
-        if (grows) last[entries] = first;
+      const start = o;
+      if (code < CLEAR) out[o++] = code;
+      else {
+        if (code >= entries) throw new Error('a code that is not in the table');
+        // one that was just made ends as it begins: its last byte is the first that is written here
+        const end = Math.min(out.length, o + length[code]);
+        for (let p = from[code]; o < end; p++, o++) out[o] = out[p];
       }
-      if (grows) entries++;
+      previous = start;
+      previousLength = o - start;
       if (entries >= (1 << bits) - 1 && bits < LONGEST) bits++;
-      previous = code;
     }
     return Math.min(o, out.length);
   },
@@ -139,6 +125,7 @@ const PACKINGS: readonly (readonly [readonly number[], keyof typeof UNPACK])[] =
   [[32773], 'packBits'],
 ];
 
+type Directory = GeoTIFFImage['fileDirectory'];
 type Tag =
   | 'ImageWidth'
   | 'ImageLength'
@@ -149,26 +136,38 @@ type Tag =
   | 'PlanarConfiguration'
   | 'Predictor';
 
+/** What unpacking needs to know, out of the tags. */
+async function parametersOf(directory: Directory): Promise<Parameters> {
+  const value = async (tag: Tag): Promise<number> => Number((await directory.loadValue(tag)) ?? 0);
+  const [width, imageHeight] = [await value('ImageWidth'), await value('ImageLength')];
+  const tiled = !directory.hasTag('StripOffsets');
+  return {
+    imageHeight: tiled ? undefined : imageHeight,
+    samples: (await value('SamplesPerPixel')) || 1,
+    tileWidth: tiled ? await value('TileWidth') : width,
+    tileHeight: tiled ? await value('TileLength') : (await value('RowsPerStrip')) || imageHeight,
+    planarConfiguration: (await value('PlanarConfiguration')) || 1,
+    bitsPerSample: (await directory.loadValue('BitsPerSample')) ?? 1,
+    predictor: (await value('Predictor')) || 1,
+  } as Parameters;
+}
+
 /** Puts the bounded forms in the place of the library's own. */
 export function boundTiffPackings(): void {
   for (const [cases, name] of PACKINGS)
-    addDecoder(
-      [...cases],
-      () => Promise.resolve(decoderBy(UNPACK[name])),
-      async (directory) => {
-        const value = async (tag: Tag): Promise<number> => Number((await directory.loadValue(tag)) ?? 0);
-        const [width, imageHeight] = [await value('ImageWidth'), await value('ImageLength')];
-        const tiled = !directory.hasTag('StripOffsets');
-        return {
-          imageHeight: tiled ? undefined : imageHeight,
-          samples: (await value('SamplesPerPixel')) || 1,
-          tileWidth: tiled ? await value('TileWidth') : width,
-          tileHeight: tiled ? await value('TileLength') : (await value('RowsPerStrip')) || imageHeight,
-          planarConfiguration: (await value('PlanarConfiguration')) || 1,
-          bitsPerSample: (await directory.loadValue('BitsPerSample')) ?? 1,
-          predictor: (await value('Predictor')) || 1,
-        } as Parameters;
-      },
-      false,
-    );
+    addDecoder([...cases], () => Promise.resolve(decoderBy(UNPACK[name])), parametersOf, false);
+}
+
+class Unpacked extends BaseDecoder {
+  override decodeBlock(bytes: ArrayBufferLike): ArrayBufferLike {
+    return bytes;
+  }
+}
+
+/** What unpacks the strips or tiles of a file, one after the other; undefined for JPEG inside. */
+export async function blockDecoder(directory: Directory): Promise<BaseDecoder | undefined> {
+  const packing = directory.getValue('Compression') ?? 1;
+  const [, name] = PACKINGS.find(([cases]) => cases.includes(packing)) ?? [];
+  const Decoder = name ? decoderBy(UNPACK[name]) : packing === 1 ? Unpacked : undefined;
+  return Decoder && new Decoder(await parametersOf(directory));
 }
