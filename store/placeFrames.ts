@@ -153,13 +153,12 @@ export async function replaceFrames(bench: Bench, ids: readonly string[], to: De
     const all = [...before, ...frames];
     const stops = await exposuresOf(bench, all, signal);
     const proposal = await proposalFor(bench, all, stops, signal);
-    const values = new Map([...stops].map(([id, { stops: ev }]) => [id, ev]));
     const [id, layer] = to.kind === 'set' ? [to.id, ''] : [crypto.randomUUID(), crypto.randomUUID()];
     const name = nextName(project);
     actions.edit(to.kind === 'set' ? `${names} into a set` : `${names} as a set of their own`, (draft) => {
       if (to.kind === 'own') addSet(id, name)(draft);
       moveFrames(ids, { kind: 'set', id }, proposal)(draft);
-      setStops(values, 'measured')(draft);
+      setStops(stops)(draft);
       if (to.kind === 'own') laySet(id, layer)(draft);
     });
   });

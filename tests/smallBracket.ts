@@ -12,16 +12,21 @@ export interface SmallFile {
 }
 
 /**
- * Three handheld JPEG frames of 600 × 400 with EXIF, two stops apart, each six pixels beside the one before.
+ * Three handheld JPEG frames with EXIF, two stops apart, each six pixels beside the one before.
  * @param walker someone dark stands 150 pixels further on in each
+ * @param seed of what is seen
  */
-export async function smallBracket(walker = false): Promise<SmallFile[]> {
+export async function smallBracket(
+  walker = false,
+  [width, height] = [600, 400],
+  seed = 81,
+): Promise<SmallFile[]> {
   const { encodeJpeg: encode } = nodePlatform();
-  const [fine, wide] = [waves(81, 40), waves(82, 16)];
+  const [fine, wide] = [waves(seed, 40), waves(seed + 1, 16)];
   return Promise.all(
     [-2, 0, 2].map(async (stops, i) => {
       const brighten = encodedGain(stops);
-      const image = paint(600, 400, (x, y) => {
+      const image = paint(width, height, (x, y) => {
         const there = walker && Math.abs(x - 150 * (i + 1)) < 22 && Math.abs(y - 220) < 50;
         const wall = 0.15 + 0.35 * fine(x + 6 * i, y) + 0.25 * wide(x + 6 * i, y);
         const v = there ? 0.08 + 0.15 * fine(x - 150 * i, y) : wall;

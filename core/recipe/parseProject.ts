@@ -44,7 +44,15 @@ export function parseProject(value: unknown, where: string): Project {
   }
   const wrong = contradiction(checked);
   if (wrong) refuse(wrong);
-  return withSimpleStrokes(checked, refuse);
+  return withUsedReferences(withSimpleStrokes(checked, refuse));
+}
+
+/** The other frames of a set lie on its reference: it takes part, whatever the file says. */
+function withUsedReferences(project: Project): Project {
+  const references = new Set(project.sets.map((s) => s.reference));
+  const unused = project.frames.some((f) => !f.used && references.has(f.id));
+  if (!unused) return project;
+  return { ...project, frames: project.frames.map((f) => (references.has(f.id) ? { ...f, used: true } : f)) };
 }
 
 const LONGEST_DETAIL = 160;

@@ -11,6 +11,7 @@ import {
   renameSet,
   setHow,
   setKind,
+  isLastUsed,
   setReference,
   setStops,
   setUsed,
@@ -107,7 +108,8 @@ const MEASURED: readonly SetKind[] = ['bracket', 'focus', 'swap', 'stack'];
 /** The set as proposed, and what is known of the chosen frame. */
 export function FramesPanel() {
   const frames = useFrames();
-  const { chosen, task, alone } = useBench((s) => ({
+  const { chosen, task, alone, project } = useBench((s) => ({
+    project: s.history.project,
     task: s.history.project.task,
     chosen: s.session.frame,
     alone: plates(s.history.project).find((f) => f.id === s.session.frame),
@@ -131,6 +133,7 @@ export function FramesPanel() {
       </>
     );
   const { frame, name, isReference } = entry;
+  const isLast = isLastUsed(project, frame.id);
   const { why, kind } = set;
   return (
     <>
@@ -167,20 +170,20 @@ export function FramesPanel() {
             </div>
           ))}
         </Facts>
-        <Toggle
-          label={TEXT.use}
-          value={frame.used}
-          onChange={(used) =>
-            actions.edit(`${used ? 'Used' : 'Left out'} ${frame.file}`, setUsed(frame.id, used))
-          }
-        />
-        {isReference ? (
+        {!alone && (
+          <Toggle
+            label={TEXT.use}
+            value={frame.used}
+            disabled={isLast}
+            onChange={(used) =>
+              actions.edit(`${used ? 'Used' : 'Left out'} ${frame.file}`, setUsed(frame.id, used))
+            }
+          />
+        )}
+        {alone ? null : isReference ? (
           <Hint>{TEXT.isReference}</Hint>
         ) : (
-          <Button
-            isDisabled={!frame.used}
-            onPress={() => actions.edit(`Reference ${frame.file}`, setReference(frame.id))}
-          >
+          <Button onPress={() => actions.edit(`Reference ${frame.file}`, setReference(frame.id))}>
             {TEXT.makeReference}
           </Button>
         )}
@@ -205,9 +208,13 @@ function EvenControls() {
   const byPixels = (): void => {
     if (!known) return;
     const stops = new Map(
-      used.flatMap((f, i) => (known.stops[i] === undefined ? [] : [[f.id, zero + known.stops[i]]])),
+      used.flatMap((f, i) =>
+        known.stops[i] === undefined
+          ? []
+          : [[f.id, { stops: zero + known.stops[i], source: 'measured' as const }]],
+      ),
     );
-    actions.edit('Exposures as measured', setStops(stops, 'measured'));
+    actions.edit('Exposures as measured', setStops(stops));
   };
   return (
     <>

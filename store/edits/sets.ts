@@ -25,6 +25,8 @@ function propose(draft: Draft<Project>, set: Draft<FrameSet>): void {
     set.why = '';
     return;
   }
+  // what is left of a set whose other frames went is no panorama and no swap any more
+  if (members.length === 1 && !set.kindChosen) set.kind = 'bracket';
   const { kind } = set;
   const proposal = arrangeSet(
     kind,
@@ -35,9 +37,16 @@ function propose(draft: Draft<Project>, set: Draft<FrameSet>): void {
     set.referenceChosen = false;
     set.reference = candidates[proposal.reference].id;
   }
+  useReference(draft, set);
   if (chosen) set.why = 'You chose the reference.';
   else if (set.kindChosen) set.why = `Merged as a ${KIND_NAMES[kind]}, as you chose.`;
   else if (kind === 'bracket') set.why = bracketOf(candidates).why;
+}
+
+/** The others lie on the reference: it cannot be left out. */
+function useReference(draft: Draft<Project>, { reference }: Draft<FrameSet>): void {
+  const frame = draft.frames.find((f) => f.id === reference);
+  if (frame) frame.used = true;
 }
 
 /** What was drawn on the picture's grid goes when that grid does. */
@@ -112,10 +121,7 @@ export const addFrames = (
   changeSet(id, (set, draft) => {
     draft.frames.push(...(frames as Draft<Frame>[]));
     set.frames.push(...frames.map((f) => f.id));
-    for (const frame of framesOf(draft, set)) {
-      const measured = stops.get(frame.id);
-      if (measured) Object.assign(frame, { stops: measured.stops, stopsSource: measured.source });
-    }
+    setStops(stops)(draft);
     if (proposal) takeProposal(draft, set, proposal, new Set(frames.map((f) => f.id)));
   });
 
@@ -319,11 +325,17 @@ export const removeFrame =
     })(draft);
   };
 
+/** Whether a frame is the only one of its set that takes part; it stays. */
+export function isLastUsed({ sets, frames }: Pick<Project, 'sets' | 'frames'>, id: string): boolean {
+  const members = new Set(sets.find((s) => s.frames.includes(id))?.frames);
+  return frames.every((f) => !members.has(f.id) || f.used === (f.id === id));
+}
+
 export const setUsed =
   (id: string, used: boolean): Change =>
   (draft) => {
     const set = setOfFrame(draft, id);
-    if (!set) return;
+    if (!set || (!used && isLastUsed(current<unknown>(draft) as Project, id))) return;
     changeSet(set.id, () => {
       const frame = draft.frames.find((f) => f.id === id);
       if (frame) frame.used = used;
@@ -339,6 +351,7 @@ export const setReference =
     set.reference = frame;
     set.referenceChosen = true;
     set.why = 'You chose the reference.';
+    useReference(draft, set);
     dropPlacesIfMoved(draft, set, before);
   };
 
@@ -373,15 +386,13 @@ export const setHeld =
     else delete set.region;
   };
 
-/** Exposures of the frames as the files state them or as the pixels have them, EV by frame id. */
+/** Exposures of frames by their ids, as the files state them or as the pixels have them. */
 export const setStops =
-  (stops: ReadonlyMap<string, number>, source: Frame['stopsSource']): Change =>
+  (stops: ReadonlyMap<string, FrameStops>): Change =>
   (draft) => {
     for (const frame of draft.frames) {
       const found = stops.get(frame.id);
-      if (found === undefined) continue;
-      frame.stops = found;
-      frame.stopsSource = source;
+      if (found) Object.assign(frame, { stops: found.stops, stopsSource: found.source });
     }
   };
 

@@ -10,7 +10,7 @@ import { type Stage } from './stage';
 export function measureStage({ decoded, made }: BenchState, scope: SetScope): Stage | undefined {
   const { measures } = setGraph(scope);
   const used = scope.frames.filter((f) => f.used);
-  if (made[measures] || used.length < 2) return undefined;
+  if (made[measures] || used.length < 2 || used.some((f) => !decoded[f.hash])) return undefined;
   return {
     key: `measure ${measures}`,
     text: '',
@@ -39,6 +39,8 @@ export function prepareStage(state: BenchState, scope: SetScope): Stage | undefi
   const lacking = scope.frames.flatMap((frame) => {
     const node = prepared.get(frame.id);
     if (node === undefined || node === shot.get(frame.id) || state.made[node]) return [];
+    // a frame that is left out may still be decoded, or be gone: the others do not wait for it
+    if (!state.decoded[frame.hash]) return [];
     const found = balances[used.indexOf(frame)];
     const balance = found && Math.max(...found.map(Math.abs)) >= SAME_BALANCE ? found : undefined;
     return [{ frame, node, balance }];

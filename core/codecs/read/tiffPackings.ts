@@ -149,7 +149,7 @@ async function parametersOf(directory: Directory): Promise<Parameters> {
     planarConfiguration: (await value('PlanarConfiguration')) || 1,
     bitsPerSample: (await directory.loadValue('BitsPerSample')) ?? 1,
     predictor: (await value('Predictor')) || 1,
-  } as Parameters;
+  };
 }
 
 /** Puts the bounded forms in the place of the library's own. */
