@@ -7,7 +7,7 @@ import { restoreFrames } from '@/store/addFiles';
 import { type Bench, openBench } from '@/store/bench';
 import { memoryOriginals } from '@/store/keeping/memoryOriginals';
 import { START } from '@/store/session';
-import { upToDate } from '@/store/stages/finishStage';
+import { proofStage, upToDate } from '@/store/stages/finishStage';
 import { whenState } from '@/store/whenState';
 
 /** Opens a project without a browser: the same bench, whose originals are held in memory. */
@@ -43,20 +43,31 @@ export async function openProject(pool: WorkerPool, file: string): Promise<Bench
 }
 
 /**
- * Waits until everything that the recipe asks for is made.
+ * Waits until everything that the recipe asks for is made, and lets the bench rest then: what is drawn next has the machine to itself.
  * @param progress told what is being made
+ * @param isProofed waits for the proof, too
  * @throws Problem with the bench's own sentences when it stopped before
  */
-export async function wholeBench(bench: Bench, progress: (text: string) => void): Promise<void> {
+export async function wholeBench(
+  bench: Bench,
+  progress: (text: string) => void,
+  isProofed: boolean,
+): Promise<void> {
   let said = '';
   await whenState(bench.store, (state) => {
     const text = state.work?.text ?? '';
     if (text !== said && text !== '') progress(text);
     said = text;
     if (state.work) return false;
-    if (state.finished && upToDate(state, state.history.project)) return true;
+    if (
+      state.finished &&
+      upToDate(state, state.history.project) &&
+      (!isProofed || proofStage(state, state.history.project) === undefined)
+    )
+      return true;
     if (state.paused || state.problems.length > 0)
       throw new Problem(state.problems.join(' ') || 'The picture could not be made.');
     return false;
   });
+  bench.store.setState({ paused: true });
 }

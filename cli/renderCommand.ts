@@ -23,7 +23,7 @@ export async function renderCommand(pool: WorkerPool, command: RenderCommand): P
     const { frames } = bench.store.getState().history.project;
     if (frames.length === 0) throw new Problem(`“${file}” holds no frames: there is nothing to draw.`);
     const decoded = performance.now();
-    await wholeBench(bench, progress);
+    await wholeBench(bench, progress, report !== undefined);
     const made = performance.now();
     progress('drawing');
     const image = await drawn(bench, /\.jpe?g$/i.test(out) ? 255 : /\.exr$/i.test(out) ? 1 : 65535, size);

@@ -49,7 +49,7 @@ export async function writeProject(
     bench.actions.edit('Merged on the command line', (draft) => {
       for (const change of changes) change?.(draft);
     });
-    await wholeBench(bench, () => undefined);
+    await wholeBench(bench, () => undefined, false);
     const packed = await exportProject(bench);
     if (!packed) throw new Problem(bench.store.getState().problems.join(' '));
     await writeBytes(file, packed.bytes);

@@ -1,5 +1,5 @@
 import { type EncodedImage } from '../raster/encodedImage';
-import { IDENTITY, type Matrix3, transform } from '../raster/matrix3';
+import { integerShift, type Matrix3, transform } from '../raster/matrix3';
 import { type Rectangle } from '../raster/raster';
 import { LANCZOS, LANCZOS_PHASES, LANCZOS_TAPS } from '../raster/lanczos';
 import { codeBytes, type Kernels, planeBytes } from './kernels';
@@ -39,18 +39,58 @@ function weightTables(k: Kernels): WeightTables {
   return { whole, exact };
 }
 
-/** The rows of a source that an area of the output reaches, with the taps of the kernel. */
-function reachedRows(image: EncodedImage, matrix: Matrix3, area: Rectangle): { first: number; end: number } {
-  const ys = [0, 1, 2, 3].map(
-    (c) => transform(matrix, area.x + (c & 1) * (area.width - 1), area.y + (c >> 1) * (area.height - 1))[1],
+/** A part of a source: rows and columns from the first to before the end. */
+interface Part {
+  readonly firstRow: number;
+  readonly endRow: number;
+  readonly firstColumn: number;
+  readonly endColumn: number;
+}
+
+/** The part of a source that an area of the output reaches, with the taps of the kernel. */
+function reachedPart(image: EncodedImage, matrix: Matrix3, area: Rectangle): Part {
+  const corners = [0, 1, 2, 3].map((c) =>
+    transform(matrix, area.x + (c & 1) * (area.width - 1), area.y + (c >> 1) * (area.height - 1)),
   );
-  const last = image.height - 1;
-  const clamp = (y: number): number => Math.min(last, Math.max(0, y));
-  if (!ys.every(Number.isFinite)) return { first: 0, end: image.height };
-  // places beyond the border are moved onto it first, and their taps are asked for there
-  const first = Math.max(0, clamp(Math.floor(Math.min(...ys))) - 4);
-  const end = Math.min(last, clamp(Math.ceil(Math.max(...ys))) + 5) + 1;
-  return { first, end };
+  const span = (axis: 0 | 1, size: number): readonly [number, number] => {
+    const at = corners.map((p) => p[axis]);
+    if (!at.every(Number.isFinite)) return [0, size];
+    // places beyond the border are moved onto it first, and their taps are asked for there
+    const clamp = (v: number): number => Math.min(size - 1, Math.max(0, v));
+    const first = Math.max(0, clamp(Math.floor(Math.min(...at))) - 4);
+    return [first, Math.min(size - 1, clamp(Math.ceil(Math.max(...at))) + 5) + 1];
+  };
+  const [firstRow, endRow] = span(1, image.height);
+  const [firstColumn, endColumn] = span(0, image.width);
+  return { firstRow, endRow, firstColumn, endColumn };
+}
+
+/** Takes room for a part of a source and copies it there, row by row. */
+function uploadPart(
+  k: Kernels,
+  { width, data, white }: EncodedImage,
+  { firstRow, endRow, firstColumn, endColumn }: Part,
+): number {
+  if (firstColumn === 0 && endColumn === width)
+    return k.uploadCodes(data.subarray(firstRow * width * 3, endRow * width * 3));
+  const row = (endColumn - firstColumn) * 3 * codeBytes(white);
+  const at = k.take(row * (endRow - firstRow));
+  for (let y = firstRow, to = at; y < endRow; y++, to += row) {
+    const codes = data.subarray((y * width + firstColumn) * 3, (y * width + endColumn) * 3);
+    k.bytes(to, row).set(new Uint8Array(codes.buffer, codes.byteOffset, row));
+  }
+  return at;
+}
+
+/** The part that an area is, when it only lies elsewhere by whole pixels and inside the source: nothing is resampled then. */
+function shiftedPart({ width, height }: EncodedImage, matrix: Matrix3, area: Rectangle): Part | undefined {
+  const shift = integerShift(matrix);
+  if (!shift) return undefined;
+  const [x, y] = [area.x + shift[0], area.y + shift[1]];
+  const isInside = x >= 0 && y >= 0 && x + area.width <= width && y + area.height <= height;
+  return isInside
+    ? { firstRow: y, endRow: y + area.height, firstColumn: x, endColumn: x + area.width }
+    : undefined;
 }
 
 /** Resamples a source into three planes in the kernels' memory, `plane` bytes apart. @param kernel bilinear asks for two rows and columns */
@@ -65,31 +105,20 @@ export function warpIntoKernels(
 ): void {
   const tables = weightTables(k);
   k.borrow(() => {
-    const { width: w, height: h, white, data } = image;
+    const { width: w, height: h, white } = image;
     const size = codeBytes(white);
-    const still =
-      matrix.every((v, i) => v === IDENTITY[i]) &&
-      area.x === 0 &&
-      area.width === w &&
-      area.y >= 0 &&
-      area.y + area.height <= h;
-    const { first, end } = still
-      ? { first: area.y, end: area.y + area.height }
-      : reachedRows(image, matrix, area);
-    const src = k.uploadCodes(data.subarray(first * w * 3, end * w * 3));
-    if (still) k.splitPlanes(src, size, w * area.height, dst, plane, 1 / white);
-    else if (kernel === 'bilinear')
-      k.warpBilinear(
-        ...[src, w, h, first, size],
-        ...[dst, plane, area.width, area.height, area.x, area.y, 1 / white],
-        ...matrix,
-      );
-    else
-      k.warpLanczos(
-        ...[src, w, h, first, size, tables.whole, tables.exact],
-        ...[dst, plane, area.width, area.height, area.x, area.y, 1 / white],
-        ...matrix,
-      );
+    const shifted = shiftedPart(image, matrix, area);
+    if (shifted) {
+      const codes = uploadPart(k, image, shifted);
+      k.splitPlanes(codes, size, area.width * area.height, dst, plane, 1 / white);
+      return;
+    }
+    const part = reachedPart(image, matrix, area);
+    const source = [w, h, part.firstRow, part.firstColumn, part.endColumn - part.firstColumn, size];
+    const src = uploadPart(k, image, part);
+    const target = [dst, plane, area.width, area.height, area.x, area.y, 1 / white];
+    if (kernel === 'bilinear') k.warpBilinear(src, ...source, ...target, ...matrix);
+    else k.warpLanczos(src, ...source, tables.whole, tables.exact, ...target, ...matrix);
   });
 }
 
@@ -153,7 +182,7 @@ export function warpGridInto(
       grid.places,
     );
     k.warpGrid(
-      ...[src, w, h, first, size, tables.whole, tables.exact, dst, plane, width, height],
+      ...[src, w, h, first, 0, w, size, tables.whole, tables.exact, dst, plane, width, height],
       ...[places, grid.width, grid.cell, 1 / white, dst + 3 * plane, slack],
     );
   });

@@ -102,3 +102,10 @@ export function turnAndScale(m: Matrix3, x: number, y: number): { turnDegrees: n
     scale: Math.sqrt(Math.abs(a * e - b * c)),
   };
 }
+
+/** The integer shift that a matrix is, when it is exactly one. */
+export function integerShift(m: Matrix3): [number, number] | undefined {
+  const still =
+    m[0] === 1 && m[1] === 0 && m[3] === 0 && m[4] === 1 && m[6] === 0 && m[7] === 0 && m[8] === 1;
+  return still && Number.isInteger(m[2]) && Number.isInteger(m[5]) ? [m[2], m[5]] : undefined;
+}

@@ -2,18 +2,11 @@ import { kernels } from '../kernels/kernels';
 import { warpIntoKernels } from '../kernels/warpKernel';
 import { type EncodedImage } from './encodedImage';
 import { LANCZOS, LANCZOS_PHASES as PHASES, LANCZOS_TAPS as TAPS } from './lanczos';
-import { type Matrix3 } from './matrix3';
+import { integerShift, type Matrix3 } from './matrix3';
 import { type Rectangle } from './raster';
 
 /** How a source is resampled: `lanczos` (radius 3) for output, `bilinear` for quick looks. */
 export type Kernel = 'lanczos' | 'bilinear';
-
-/** The integer shift that a matrix is, when it is exactly one. */
-function integerShift(m: Matrix3): [number, number] | undefined {
-  const still =
-    m[0] === 1 && m[1] === 0 && m[3] === 0 && m[4] === 1 && m[6] === 0 && m[7] === 0 && m[8] === 1;
-  return still && Number.isInteger(m[2]) && Number.isInteger(m[5]) ? [m[2], m[5]] : undefined;
-}
 
 /**
  * Resamples a source into the rectangle `out` of the output grid. Code values are divided by white, so they stay encoded: a

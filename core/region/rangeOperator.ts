@@ -15,7 +15,9 @@ export function rangeOperator<S extends object>(
     run: ([input], settings) => {
       const [R, G, B] = lightOf(input, kind).planes;
       const of = share(settings);
-      return { is: 'mask', plane: R.map((r, i) => of(r, G[i], B[i])) };
+      const plane = new Float32Array(R.length);
+      for (let i = 0; i < plane.length; i++) plane[i] = of(R[i], G[i], B[i]);
+      return { is: 'mask', plane };
     },
   });
 }

@@ -1,3 +1,4 @@
+import { sharedBytes } from '@/core/raster/raster';
 import { findEdit } from '@/core/edits/ranked';
 import { MOMENT_TASTES } from '@/core/merge/moments/momentTastes';
 import { meshOf, projectionOf } from '@/core/recipe/pictureGrid';
@@ -200,14 +201,41 @@ async function mergeBracket(
   };
 }
 
+/** Whether a set is one frame that is taken as it is: a photograph that others are laid over. */
+export function isOneFrame(scope: SetScope): boolean {
+  const { kind, method } = scope.set;
+  return kind === 'bracket' && method === 'fusion' && mergedFrames(scope).length === 1;
+}
+
+/** The one frame as it is prepared. */
+async function oneFrame(
+  state: BenchState,
+  scope: SetScope,
+  ...[pool, signal]: Parameters<Stage['run']>
+): Promise<MergedState> {
+  const [{ frame }] = mergedFrames(scope);
+  const levels = preparedLevels(state, scope, frame);
+  const [image] = levels;
+  const noise = await pool.run((tasks) => tasks.noise(image), { signal });
+  const half = Math.ceil(image.width / 2) * Math.ceil(image.height / 2);
+  return {
+    key: setGraph(scope).merge,
+    scene: { levels, frames: [frame.id], shares: [new Uint8Array(sharedBytes(half)).fill(255)], noise },
+    findings: [],
+    movers: [],
+  };
+}
+
 const merge = (
   state: BenchState,
   scope: SetScope,
   ...rest: Parameters<Stage['run']>
 ): Promise<MergedState> =>
-  scope.set.kind === 'bracket'
-    ? mergeBracket(state, scope, ...rest)
-    : mergeOther(state, scope, scope.set.kind, ...rest);
+  isOneFrame(scope)
+    ? oneFrame(state, scope, ...rest)
+    : scope.set.kind === 'bracket'
+      ? mergeBracket(state, scope, ...rest)
+      : mergeOther(state, scope, scope.set.kind, ...rest);
 
 export function mergeStage(state: BenchState, scope: SetScope): Stage | undefined {
   const key = setGraph(scope).merge;
@@ -227,7 +255,7 @@ export function mergeStage(state: BenchState, scope: SetScope): Stage | undefine
   }
   return {
     key: `merge ${key}`,
-    text: `Merging ${count} frames`,
+    text: isOneFrame(scope) ? '' : `Merging ${count} ${count === 1 ? 'frame' : 'frames'}`,
     run: async (pool, signal, progress) => {
       const started = performance.now();
       const made = await merge(state, scope, pool, signal, progress);

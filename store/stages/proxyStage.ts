@@ -8,7 +8,7 @@ import { type MergeOptions } from '@/engine/mergeFrames';
 import { type SetMerged } from '@/engine/mergeSet';
 import { type WorkerPool } from '@/engine/workerPool';
 import { type BenchState, type MergedState } from '../bench';
-import { mergeBracketPixels, type MergedBracket, mergeOtherPixels } from './mergeStage';
+import { isOneFrame, mergeBracketPixels, type MergedBracket, mergeOtherPixels } from './mergeStage';
 import { type Stage } from './stage';
 
 /** pixels of a merge that is there at once */
@@ -31,7 +31,7 @@ export function proxyStage(state: BenchState, scope: SetScope): Stage | undefine
   const key = setGraph(scope).merge;
   const frames = mergedFrames(scope);
   const { id } = scope.set;
-  if (!grid || !referenceOf(scope) || frames.length === 0) return undefined;
+  if (!grid || !referenceOf(scope) || frames.length === 0 || isOneFrame(scope)) return undefined;
   if ([state.merged[id], state.rival, state.proxies[id]].some((made) => made?.key === key)) return undefined;
   const halved = halvingsFor(grid.width * grid.height);
   if (halved === 0) return undefined;

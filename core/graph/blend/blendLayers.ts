@@ -26,15 +26,24 @@ export const blendLayers = operator<BlendSettings>({
     const alpha = alphaOf(over, settings.opacity, mask);
     if (!beneath) return { ...over, alpha };
     const under = inLight(lightOf(beneath, 'a layer'), encoded);
-    if (alpha.every((v) => v === 0)) return under;
+    if (isNowhere(alpha)) return under;
     return blended(under, { ...over, alpha }, settings.mode);
   },
 });
 
 function alphaOf({ planes, alpha }: LightTile, opacity: number, mask?: Float32Array): Float32Array {
-  if (!alpha && !mask) return new Float32Array(planes[0].length).fill(opacity);
-  const share = alpha ?? new Float32Array(planes[0].length).fill(1);
-  return share.map((v, i) => v * opacity * (mask ? mask[i] : 1));
+  const out = new Float32Array(planes[0].length);
+  if (alpha && mask) for (let i = 0; i < out.length; i++) out[i] = alpha[i] * opacity * mask[i];
+  else if (alpha ?? mask) {
+    const share = alpha ?? mask ?? out;
+    for (let i = 0; i < out.length; i++) out[i] = share[i] * opacity;
+  } else out.fill(opacity);
+  return out;
+}
+
+function isNowhere(alpha: Float32Array): boolean {
+  for (let i = 0; i < alpha.length; i++) if (alpha[i] !== 0) return false;
+  return true;
 }
 
 /** places of the modes in the compiled form: the order of the tables of {@link SEPARABLE} and {@link NON_SEPARABLE} */

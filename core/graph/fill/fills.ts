@@ -1,5 +1,5 @@
 import { linearToSrgb, srgbToLinear } from '../../raster/srgb';
-import { gridPoints } from '../../region/gridPoints';
+import { gridRows } from '../../region/gridRows';
 import { operator } from '../operator';
 
 /** A colour, encoded 0…1. */
@@ -35,9 +35,10 @@ export const fillGradient = operator<FillGradient & { readonly longEdge: number 
   run: (_, { from, to, x0, y0, x1, y1, longEdge }, at) => {
     const [dx, dy] = [x1 - x0, y1 - y0];
     const length2 = Math.max(1e-12, dx * dx + dy * dy);
-    const share = gridPoints(at, longEdge, (x, y) =>
-      Math.min(1, Math.max(0, ((x - x0) * dx + (y - y0) * dy) / length2)),
-    );
+    const share = gridRows(at, longEdge, (row, { first, scale, y }) => {
+      for (let i = 0; i < row.length; i++)
+        row[i] = Math.min(1, Math.max(0, (((first + i + 0.5) * scale - x0) * dx + (y - y0) * dy) / length2));
+    });
     const planes = [0, 1, 2].map((c) => {
       const [a, b] = [srgbToLinear(from[c]), srgbToLinear(to[c])];
       return share.map((t) => linearToSrgb(a + t * (b - a)));

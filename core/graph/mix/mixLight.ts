@@ -13,7 +13,10 @@ export const mixLight = operator<{ readonly amount: number }>({
     const share = mask && maskOf(mask, 'a change').plane;
     const planes = to.planes.map((p, c) => {
       const own = from.planes[c];
-      return p.map((v, i) => own[i] + amount * (share ? share[i] : 1) * (v - own[i]));
+      const mixed = new Float32Array(p.length);
+      if (share) for (let i = 0; i < p.length; i++) mixed[i] = own[i] + amount * share[i] * (p[i] - own[i]);
+      else for (let i = 0; i < p.length; i++) mixed[i] = own[i] + amount * (p[i] - own[i]);
+      return mixed;
     });
     return { ...to, planes };
   },

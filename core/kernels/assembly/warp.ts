@@ -46,7 +46,8 @@ function row32(p: usize, weights: usize): v128 {
 
 /** One pixel next to a border: every tap clamped. */
 function edgePixel(
-  src: usize, w: i32, h: i32, firstRow: i32, bytes: i32, ix: i32, iy: i32, wx: usize, wy: usize,
+  src: usize, w: i32, h: i32, firstRow: i32, firstColumn: i32, bytes: i32, stride: usize,
+  ix: i32, iy: i32, wx: usize, wy: usize,
 ): v128 {
   let r: f32 = 0, g: f32 = 0, b: f32 = 0;
   for (let t = 0; t < 6; t++) {
@@ -55,7 +56,7 @@ function edgePixel(
     for (let s = 0; s < 6; s++) {
       const x = max<i32>(0, min<i32>(w - 1, ix - 2 + s));
       const f = c * load<f32>(wx + (<usize>s << 2));
-      const p = src + (<usize>(y * w + x)) * 3 * <usize>bytes;
+      const p = src + <usize>y * stride + <usize>(x - firstColumn) * 3 * <usize>bytes;
       if (bytes == 1) {
         r += f * <f32>load<u8>(p);
         g += f * <f32>load<u8>(p, 1);
@@ -86,16 +87,19 @@ function codesAt(p: usize, bytes: i32): v128 {
 
 /** The pixel that lies nearest to a place on the source. */
 @inline
-function nearestPixel(src: usize, w: i32, firstRow: i32, bytes: i32, place: v128, plain: v128): v128 {
+function nearestPixel(
+  src: usize, firstRow: i32, firstColumn: i32, bytes: i32, stride: usize, place: v128, plain: v128,
+): v128 {
   const q = i32x4.trunc_sat_f64x2_s_zero(f64x2.add(place, f64x2.splat(0.5)));
-  const at = (i32x4.extract_lane(q, 1) - firstRow) * w + i32x4.extract_lane(q, 0);
-  return f32x4.mul(codesAt(src + <usize>at * 3 * <usize>bytes, bytes), plain);
+  const row = src + <usize>(i32x4.extract_lane(q, 1) - firstRow) * stride;
+  const at = row + <usize>(i32x4.extract_lane(q, 0) - firstColumn) * 3 * <usize>bytes;
+  return f32x4.mul(codesAt(at, bytes), plain);
 }
 
 /** One pixel of a source. @param place both coordinates, within the source */
 @inline
 function pixelAt(
-  src: usize, w: i32, h: i32, firstRow: i32, bytes: i32, stride: usize, whole: usize, exact: usize,
+  src: usize, w: i32, h: i32, firstRow: i32, firstColumn: i32, bytes: i32, stride: usize, whole: usize, exact: usize,
   place: v128, unit: v128, plain: v128,
 ): v128 {
   const q = i32x4.trunc_sat_f64x2_s_zero(f64x2.add(f64x2.mul(place, f64x2.splat(PHASES)), f64x2.splat(0.5)));
@@ -105,7 +109,7 @@ function pixelAt(
   const wy = exact + (<usize>(qy & PHASE_MASK) << 5);
   let v: v128;
   if (<u32>(ix - 2) < <u32>max<i32>(0, w - 5) && <u32>(iy - 2) < <u32>max<i32>(0, h - 5)) {
-    const p = src + <usize>(iy - 2 - firstRow) * stride + <usize>(ix - 2) * 3 * <usize>bytes;
+    const p = src + <usize>(iy - 2 - firstRow) * stride + <usize>(ix - 2 - firstColumn) * 3 * <usize>bytes;
     if (bytes == 1) {
       const wx = whole + px * 48;
       const w0 = v128.load(wx), w1 = v128.load(wx, 16), w2 = v128.load(wx, 32);
@@ -133,22 +137,22 @@ function pixelAt(
       v = f32x4.add(v, f32x4.mul(row32(p + 5 * stride, wx), v128.load32_splat(wy, 20)));
     }
     v = f32x4.mul(v, unit);
-  } else v = f32x4.mul(edgePixel(src, w, h, firstRow, bytes, ix, iy, exact + (px << 5), wy), plain);
+  } else v = f32x4.mul(edgePixel(src, w, h, firstRow, firstColumn, bytes, stride, ix, iy, exact + (px << 5), wy), plain);
   return v;
 }
 
 /**
- * @param src rows `firstRow` … of a source of w × h, `bytes` a sample (1, 2, or 4 for floats), 16 bytes of slack after the last
+ * @param src `columns` of a source of w × h from its row `firstRow` and column `firstColumn` on, `bytes` a sample (1, 2, or 4 for floats), 16 bytes of slack after the last
  * @param dst three planes of `outW * rows`, `plane` bytes apart; the output's first pixel is (x0, y0)
  * @param scale of the codes: 1 / white
  */
 export function warpLanczos(
-  src: usize, w: i32, h: i32, firstRow: i32, bytes: i32, whole: usize, exact: usize,
+  src: usize, w: i32, h: i32, firstRow: i32, firstColumn: i32, columns: i32, bytes: i32, whole: usize, exact: usize,
   dst: usize, plane: usize, outW: i32, rows: i32, x0: f64, y0: f64, scale: f32,
   m0: f64, m1: f64, m2: f64, m3: f64, m4: f64, m5: f64, m6: f64, m7: f64, m8: f64,
 ): void {
   const zero = f64x2.splat(0), most = f64x2(<f64>(w - 1), <f64>(h - 1));
-  const stride = <usize>w * 3 * <usize>bytes;
+  const stride = <usize>columns * 3 * <usize>bytes;
   const unit = f32x4.splat(bytes == 1 ? scale / 16384 : scale);
   const plain = f32x4.splat(scale);
   const along = f64x2(m0, m3), down = f64x2(m1, m4), from = f64x2(m2, m5);
@@ -165,7 +169,7 @@ export function warpLanczos(
       const there = f64x2.mul(f64x2.add(f64x2.mul(along, f64x2.splat(X)), line), f64x2.splat(d));
       // no number becomes 0
       const place = f64x2.pmin(most, f64x2.pmax(zero, there));
-      const v = pixelAt(src, w, h, firstRow, bytes, stride, whole, exact, place, unit, plain);
+      const v = pixelAt(src, w, h, firstRow, firstColumn, bytes, stride, whole, exact, place, unit, plain);
       v128.store32_lane(o, v, 0);
       v128.store32_lane(o + plane, v, 1);
       v128.store32_lane(o + 2 * plane, v, 2);
@@ -176,14 +180,14 @@ export function warpLanczos(
 
 /** The same linearly between four pixels, for a source of two rows and columns and more. */
 export function warpBilinear(
-  src: usize, w: i32, h: i32, firstRow: i32, bytes: i32,
+  src: usize, w: i32, h: i32, firstRow: i32, firstColumn: i32, columns: i32, bytes: i32,
   dst: usize, plane: usize, outW: i32, rows: i32, x0: f64, y0: f64, scale: f32,
   m0: f64, m1: f64, m2: f64, m3: f64, m4: f64, m5: f64, m6: f64, m7: f64, m8: f64,
 ): void {
   const zero = f64x2.splat(0), most = f64x2(<f64>(w - 1), <f64>(h - 1));
   const last = i32x4(w - 2, h - 2, 0, 0);
   const step = <usize>bytes * 3;
-  const stride = <usize>w * step;
+  const stride = <usize>columns * step;
   const unit = f32x4.splat(scale);
   const along = f64x2(m0, m3), down = f64x2(m1, m4), from = f64x2(m2, m5);
   const even = m6 == 0 && m7 == 0;
@@ -201,7 +205,7 @@ export function warpBilinear(
       const q = i32x4.min_s(last, i32x4.trunc_sat_f64x2_s_zero(place));
       const f = f32x4.demote_f64x2_zero(f64x2.sub(place, f64x2.convert_low_i32x4_s(q)));
       const fx = v128.shuffle<f32>(f, f, 0, 0, 0, 0), fy = v128.shuffle<f32>(f, f, 1, 1, 1, 1);
-      const p = src + <usize>(i32x4.extract_lane(q, 1) - firstRow) * stride + <usize>i32x4.extract_lane(q, 0) * step;
+      const p = src + <usize>(i32x4.extract_lane(q, 1) - firstRow) * stride + <usize>(i32x4.extract_lane(q, 0) - firstColumn) * step;
       const a = codesAt(p, bytes), b = codesAt(p + step, bytes);
       const c = codesAt(p + stride, bytes), e = codesAt(p + stride + step, bytes);
       const top = f32x4.add(a, f32x4.mul(fx, f32x4.sub(b, a)));
@@ -220,11 +224,11 @@ export function warpBilinear(
  * @param inside distance within the source's border for each pixel, negative outside; nothing is drawn beyond `slack`
  */
 export function warpGrid(
-  src: usize, w: i32, h: i32, firstRow: i32, bytes: i32, whole: usize, exact: usize,
+  src: usize, w: i32, h: i32, firstRow: i32, firstColumn: i32, columns: i32, bytes: i32, whole: usize, exact: usize,
   dst: usize, plane: usize, outW: i32, rows: i32, grid: usize, gridW: i32, cell: i32, scale: f32, inside: usize, slack: f32,
 ): void {
   const zero = f64x2.splat(0), most = f64x2(<f64>(w - 1), <f64>(h - 1));
-  const stride = <usize>w * 3 * <usize>bytes;
+  const stride = <usize>columns * 3 * <usize>bytes;
   const unit = f32x4.splat(bytes == 1 ? scale / 16384 : scale);
   const plain = f32x4.splat(scale);
   const share = 1.0 / <f64>cell;
@@ -253,8 +257,8 @@ export function warpGrid(
           // beyond the border its pixels are continued as they are
           const c =
             border < 0
-              ? nearestPixel(src, w, firstRow, bytes, place, plain)
-              : pixelAt(src, w, h, firstRow, bytes, stride, whole, exact, place, unit, plain);
+              ? nearestPixel(src, firstRow, firstColumn, bytes, stride, place, plain)
+              : pixelAt(src, w, h, firstRow, firstColumn, bytes, stride, whole, exact, place, unit, plain);
           v128.store32_lane(dst + o, c, 0);
           v128.store32_lane(dst + plane + o, c, 1);
           v128.store32_lane(dst + 2 * plane + o, c, 2);

@@ -1,6 +1,6 @@
 import { operator } from '../../graph/operator';
 import { between, share, strict } from '../../recipe/schemaParts';
-import { gridPoints } from '../gridPoints';
+import { gridRows } from '../gridRows';
 import { type PartKind } from '../partKind';
 import { smoothStep } from '../smoothRange';
 
@@ -28,10 +28,14 @@ const fillEllipse = operator<EllipseSettings & { readonly longEdge: number }>({
     const pixel = 2 ** at.level / longEdge / Math.max(1e-6, Math.min(across, down));
     const fade = Math.max(pixel, soft);
     const outer = 1 + (soft < pixel ? pixel / 2 : 0);
-    const plane = gridPoints(at, longEdge, (x, y) => {
-      const [dx, dy] = [x - cx, y - cy];
-      const radius = Math.hypot((c * dx + s * dy) / across, (c * dy - s * dx) / down);
-      return smoothStep((outer - radius) / fade);
+    const plane = gridRows(at, longEdge, (row, { first, scale, y }) => {
+      const dy = y - cy;
+      for (let i = 0; i < row.length; i++) {
+        const dx = (first + i + 0.5) * scale - cx;
+        const u = (c * dx + s * dy) / across;
+        const v = (c * dy - s * dx) / down;
+        row[i] = smoothStep((outer - Math.sqrt(u * u + v * v)) / fade);
+      }
     });
     return { is: 'mask', plane };
   },

@@ -1,6 +1,6 @@
 import { operator } from '../../graph/operator';
 import { between, strict } from '../../recipe/schemaParts';
-import { gridPoints } from '../gridPoints';
+import { gridRows } from '../gridRows';
 import { type PartKind } from '../partKind';
 import { smoothStep } from '../smoothRange';
 
@@ -19,10 +19,14 @@ const fadeAlong = operator<GradientSettings & { readonly longEdge: number }>({
   run: (_, { longEdge, x0, y0, x1, y1 }, at) => {
     const [dx, dy] = [x1 - x0, y1 - y0];
     const length2 = dx * dx + dy * dy;
-    const plane = gridPoints(at, longEdge, (x, y) =>
-      // a line without length is a border
-      smoothStep(1 - (length2 > 0 ? ((x - x0) * dx + (y - y0) * dy) / length2 : x < x0 ? 0 : 1)),
-    );
+    const plane = gridRows(at, longEdge, (row, { first, scale, y }) => {
+      for (let i = 0; i < row.length; i++) {
+        const x = (first + i + 0.5) * scale;
+        // a line without length is a border
+        const along = length2 > 0 ? ((x - x0) * dx + (y - y0) * dy) / length2 : x < x0 ? 0 : 1;
+        row[i] = smoothStep(1 - along);
+      }
+    });
     return { is: 'mask', plane };
   },
 });

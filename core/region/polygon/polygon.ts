@@ -1,7 +1,7 @@
 import { mixed } from 'yup';
 import { operator } from '../../graph/operator';
 import { strict } from '../../recipe/schemaParts';
-import { gridPoints } from '../gridPoints';
+import { gridRows } from '../gridRows';
 import { type PartKind } from '../partKind';
 
 /** A corner, fractions of the long edge. */
@@ -37,9 +37,12 @@ const fillPolygon = operator<PolygonSettings & { readonly longEdge: number }>({
   run: (_, { corners, longEdge }, at) => {
     const perPixel = longEdge / 2 ** at.level;
     // its edge is one pixel wide, so that it is not jagged
-    const plane = gridPoints(at, longEdge, (x, y) =>
-      Math.min(1, Math.max(0, 0.5 + perPixel * polygonDistance(corners, x, y))),
-    );
+    const plane = gridRows(at, longEdge, (row, { first, scale, y }) => {
+      for (let i = 0; i < row.length; i++) {
+        const inside = polygonDistance(corners, (first + i + 0.5) * scale, y);
+        row[i] = Math.min(1, Math.max(0, 0.5 + perPixel * inside));
+      }
+    });
     return { is: 'mask', plane };
   },
 });

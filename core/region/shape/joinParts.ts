@@ -19,11 +19,12 @@ export const joinParts = operator<JoinSettings>({
     const plane = new Float32Array(area.width * area.height).fill(parts[0]?.how === 'add' ? 0 : 1);
     parts.forEach(({ how, turned }, k) => {
       const part = maskOf(inputs[k], 'a region').plane;
-      for (let i = 0; i < plane.length; i++) {
-        const a = turned ? 1 - part[i] : part[i];
-        const m = plane[i];
-        plane[i] = how === 'add' ? m + (1 - m) * a : how === 'remove' ? m * (1 - a) : m * a;
-      }
+      // a turned part counts where it is not: sign · part + offset
+      const [sign, offset] = turned ? [-1, 1] : [1, 0];
+      const n = plane.length;
+      if (how === 'add') for (let i = 0; i < n; i++) plane[i] += (1 - plane[i]) * (offset + sign * part[i]);
+      else if (how === 'remove') for (let i = 0; i < n; i++) plane[i] *= 1 - offset - sign * part[i];
+      else for (let i = 0; i < n; i++) plane[i] *= offset + sign * part[i];
     });
     return { is: 'mask', plane };
   },

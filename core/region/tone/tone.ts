@@ -1,15 +1,22 @@
-import { toneOf } from '../../merge/radiance/toneMap';
+import { tonesOf } from '../../merge/radiance/toneMap';
+import { operator } from '../../graph/operator';
+import { lightOf } from '../../graph/wanted';
 import { between, strict } from '../../recipe/schemaParts';
 import { signed } from '../../edits/signed';
 import { type PartKind } from '../partKind';
-import { rangeOperator } from '../rangeOperator';
 import { smoothRange, type SoftRange } from '../smoothRange';
 
-const toneRange = rangeOperator<SoftRange>(
-  'toneRange',
-  1,
-  (range) => (r, g, b) => smoothRange(toneOf(r, g, b), range),
-);
+const toneRange = operator<SoftRange>({
+  kind: 'toneRange',
+  version: 1,
+  gives: 'mask',
+  works: 'linear',
+  run: ([input], range) => {
+    const plane = tonesOf(lightOf(input, 'a range of tones').planes);
+    for (let i = 0; i < plane.length; i++) plane[i] = smoothRange(plane[i], range);
+    return { is: 'mask', plane };
+  },
+});
 
 /** Tones: stops of luminance from middle grey 0.18. */
 export const tone: PartKind<SoftRange> = {
