@@ -85,7 +85,7 @@ async function layeredProject(folder: string, count: number, width: number, heig
   return file;
 }
 
-/** What libvips is asked for: the same files, gains, saturation, masks that are there already, blends, one JPEG. */
+/** What libvips is asked for: the same files, gains, saturation, masks that are there already, blends, one TIFF. */
 const PEER = `
 import sharp from 'sharp';
 const [folder, count, width, height, blends] = process.argv.slice(1);
@@ -104,7 +104,7 @@ for (let k = 1; k < Number(count); k++) {
   whole = await sharp(whole, { raw }).composite([{ input: layer, raw: { ...raw, channels: 4 }, blend: names[k % names.length] }])
     .removeAlpha().raw().toBuffer();
 }
-await sharp(whole, { raw }).jpeg({ quality: 92 }).toFile(folder + '/peer.jpg');
+await sharp(whole, { raw }).tiff({ compression: 'none' }).toFile(folder + '/peer.tif');
 const end = performance.now();
 console.log(JSON.stringify({ total: end - start - (masked - start), peakMb: process.resourceUsage().maxRSS / 1024 }));
 `;
@@ -121,7 +121,7 @@ const ask = (args: readonly string[]): string =>
 
 function own(folder: string, file: string): Run {
   const report = join(folder, 'report.json');
-  ask(['cli/marsh.mjs', 'render', file, '--out', join(folder, 'own.jpg'), '--report', report]);
+  ask(['cli/marsh.mjs', 'render', file, '--out', join(folder, 'own.tif'), '--report', report]);
   const { timesMs, peakMb } = JSON.parse(readFileSync(report, 'utf8')) as {
     timesMs: Record<string, number>;
     peakMb: number;
@@ -140,7 +140,7 @@ function peer(folder: string, count: number, width: number, height: number): Run
   }
 }
 
-console.log('\n## Layers laid over each other, from files to a delivered JPEG\n');
+console.log('\n## Layers laid over each other, from files to a delivered TIFF\n');
 console.log(
   '| layers | Marsh, ms (decode, make, draw, encode) | peak, MB | libvips, ms | peak, MB | libvips / Marsh |',
 );

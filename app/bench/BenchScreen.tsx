@@ -1,5 +1,4 @@
 'use client';
-import { useRouter } from 'next/navigation';
 import { memo, startTransition, useCallback, useEffect, useMemo, useState } from 'react';
 import { styled } from 'styled-components';
 import { type Place } from '@/core/proof/finding';
@@ -61,7 +60,6 @@ import { type RenderArea } from '@/ui/table/sheetLoader';
 import { Table } from '@/ui/table/Table';
 import { fitAll, showPlace, type Size, type Viewport } from '@/ui/table/viewport';
 import { COLOUR } from '@/ui/tokens';
-import { benchCommands } from './benchCommands';
 import { DropArea } from './DropArea';
 import { loadRest } from './loadInPieces';
 import { LookBar } from './LookBar';
@@ -71,7 +69,9 @@ import { Problems } from './Problems';
 import { TopBar } from './TopBar';
 import { TraceCard } from './TraceCard';
 import { STATION_NAMES, Trail } from './Trail';
+import { useBenchCommands } from './useBenchCommands';
 import { useBenchKey, useBenchKeys } from './useBenchKeys';
+import { useEditKey } from './useEditKey';
 
 const Screen = styled.main`
   display: grid;
@@ -200,7 +200,6 @@ function Layout({ mark, clearMark, table, onTable }: LayoutProps) {
   const openEdit = useOpenEdit();
   const [tracing, setTracing] = useState(false);
   const toggleTrace = useCallback(() => setTracing((on) => !on), []);
-  const router = useRouter();
   const [pointer, setPointer] = useState<Pointer>();
   const [wipe, setWipe] = useState<number>();
   const { station } = session;
@@ -285,20 +284,10 @@ function Layout({ mark, clearMark, table, onTable }: LayoutProps) {
     useCallback(() => actions.take(undefined), [actions]),
   );
 
-  const commands = useMemo(
-    () =>
-      benchCommands({
-        actions,
-        looks,
-        set: scope?.set.id ?? '',
-        goTo,
-        nextLook,
-        toggleZoom,
-        toggleTrace,
-        toShelf: () => router.push('/'),
-      }),
-    [actions, goTo, looks, nextLook, router, scope?.set.id, toggleTrace, toggleZoom],
-  );
+  const toggleEdit = useEditKey();
+  const { commands, more } = useBenchCommands({
+    ...{ looks, set: scope?.set.id ?? '', goTo, nextLook, toggleZoom, toggleTrace, toggleEdit },
+  });
   const { Panel, Tray } = STATIONS[station];
   const nameOf = (id: string): string => frames.find((f) => f.frame.id === id)?.name ?? '';
   const wipeNames =
@@ -346,7 +335,7 @@ function Layout({ mark, clearMark, table, onTable }: LayoutProps) {
   );
   return (
     <Screen>
-      <FixedTopBar commands={commands} />
+      <FixedTopBar commands={commands} more={more} />
       <FixedTrail onGo={goTo} />
       <Centre>
         <LookBar

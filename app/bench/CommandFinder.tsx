@@ -1,5 +1,5 @@
 'use client';
-import { useState } from 'react';
+import { useMemo, useState } from 'react';
 import {
   Autocomplete,
   Dialog,
@@ -84,9 +84,19 @@ const Item = styled(MenuItem)`
   }
 `;
 
+export interface CommandFinderProps {
+  readonly commands: readonly Command[];
+  /** those that come and go with the picture; asked for when the search opens */
+  readonly more?: () => readonly Command[];
+}
+
+const NONE: readonly Command[] = [];
+
 /** Finds any command by its name, opened with f; shows the key of each, so that it is also the list of keys. */
-export function CommandFinder({ commands }: { commands: readonly Command[] }) {
+export function CommandFinder({ commands: lasting, more }: CommandFinderProps) {
   const [open, setOpen] = useState(false);
+  const passing = useMemo(() => (open && more ? more() : NONE), [open, more]);
+  const commands = useMemo(() => [...lasting, ...passing], [lasting, passing]);
   const { contains } = useFilter({ sensitivity: 'base' });
   useBenchKey('f', () => setOpen(true));
   const choose = (id: string): void => {

@@ -8,7 +8,7 @@ import { rename } from '@/store/edits/geometry';
 import { useActions, useBench } from '@/stations/benchContext';
 import { Button } from '@/ui/controls/Button';
 import { COLOUR, focusRing } from '@/ui/tokens';
-import { type Command, CommandFinder } from './CommandFinder';
+import { CommandFinder, type CommandFinderProps } from './CommandFinder';
 import { RecordButton } from './RecordButton';
 
 const Bar = styled.header`
@@ -78,7 +78,7 @@ const Progress = styled.div`
 `;
 
 /** Where the shelf is, what the project is called, what is going on, and the way back. */
-export function TopBar({ commands }: { commands: readonly Command[] }) {
+export function TopBar({ commands, more }: CommandFinderProps) {
   const { work, paused, saving, past, future } = useBench((s) => ({
     work: s.work,
     paused: s.paused,
@@ -132,7 +132,7 @@ export function TopBar({ commands }: { commands: readonly Command[] }) {
       >
         <Redo2 aria-hidden /> Again
       </Button>
-      <CommandFinder commands={commands} />
+      <CommandFinder commands={commands} more={more} />
       <RecordButton />
     </Bar>
   );

@@ -3,8 +3,14 @@ import { act, screen, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { emptyProject } from '@/core/recipe/project';
 import { sampleDecoded, sampleProject } from '@/tests/sampleProject';
-import { renderOnBench } from '@/tests/testBench';
+import { benchOf, renderOnBench } from '@/tests/testBench';
 import { CommandFinder } from './CommandFinder';
+import { editCommands } from './editCommands';
+import { useEditKey } from './useEditKey';
+import { findLayer } from '@/core/layers/layer';
+import { addBeneath } from '@/store/edits/layers';
+import { addEdit, newEdit } from '@/store/edits/list';
+import { addPart } from '@/store/edits/regions';
 import { looksOf } from '@/stations/looks';
 import { LookBar } from './LookBar';
 import { PlacedLine } from './PlacedLine';
@@ -182,5 +188,70 @@ describe('keys and commands', () => {
     await user.click(screen.getByRole('menuitem', { name: /Take back/ }));
     expect(run).toHaveBeenCalledTimes(1);
     expect(screen.queryByRole('dialog')).not.toBeInTheDocument();
+  });
+
+  test('what the picture holds is found by its name: edits, layers and parts; a part can be added', () => {
+    const bench = benchOf(sampleProject());
+    const { edit, go } = bench.actions;
+    edit('Zones', addEdit({ kind: 'whole' }, newEdit('e1', 'exposure', { stops: 0.5 })));
+    edit('Adjust', addBeneath('l1', 'Evening'));
+    const settings = { x: 0.5, y: 0.3, across: 0.2, down: 0.1, turn: 0, soft: 0.5 };
+    edit('Where', addPart({ kind: 'layer', layer: 'l1' }, 'add', { kind: 'ellipse', settings }));
+    const commands = () => {
+      const { history, session } = bench.store.getState();
+      return editCommands(history.project, session, bench.actions);
+    };
+    const run = (name: string | RegExp): void => {
+      const found = commands().filter((c) =>
+        typeof name === 'string' ? c.name === name : name.test(c.name),
+      );
+      expect(found.map((c) => c.name)).toHaveLength(1);
+      found[0].run();
+    };
+    expect(new Set(commands().map((c) => c.id)).size).toBe(commands().length);
+    run('Exposure of the whole: +0.5 EV');
+    expect(bench.store.getState().session).toMatchObject({
+      station: 'match',
+      target: { kind: 'whole' },
+      edit: 'e1',
+    });
+    run(/^Where Layer Evening: /);
+    expect(bench.store.getState().session).toMatchObject({
+      station: 'layers',
+      layer: 'l1',
+      layerPart: 'where',
+    });
+    run('Add a part where Layer Evening: tones');
+    const layer = findLayer(bench.store.getState().history.project.layers, 'l1');
+    expect(typeof layer?.where === 'object' && layer.where.parts.map((p) => [p.how, p.part.kind])).toEqual([
+      ['add', 'ellipse'],
+      ['keep', 'tone'],
+    ]);
+    go({ layerPart: 'edits' });
+    run('Change saturation of Layer Evening');
+    expect(bench.store.getState().session).toMatchObject({ layerPart: 'edits', edit: 'saturation' });
+    // no radiance map, no range to be pressed
+    expect(commands().some((c) => c.id === 'change toneMap')).toBe(false);
+  });
+
+  test('one key switches the open edit off and on', async () => {
+    function Key() {
+      useEditKey();
+      return null;
+    }
+    const bench = renderOnBench(sampleProject(), <Key />);
+    const at = { kind: 'whole' } as const;
+    act(() => {
+      bench.actions.edit('Exposure', addEdit(at, newEdit('e1', 'exposure', { stops: 0.5 })));
+      bench.actions.go({ station: 'finish', edit: 'e1' });
+    });
+    const isOn = () => bench.store.getState().history.project.edits.find((e) => e.id === 'e1')?.on;
+    await user.keyboard('x');
+    expect(isOn()).toBe(false);
+    await user.keyboard('x');
+    expect(isOn()).toBe(true);
+    act(() => bench.actions.go({ edit: '' }));
+    await user.keyboard('x');
+    expect(isOn()).toBe(true);
   });
 });

@@ -18,12 +18,14 @@ export interface CommandParts {
   readonly nextLook: () => void;
   readonly toggleZoom: () => void;
   readonly toggleTrace: () => void;
+  /** switches the open edit off and on */
+  readonly toggleEdit: () => void;
   readonly toShelf: () => void;
 }
 
 /** Every command that can be found by its name, with its key where it has one. */
 export function benchCommands(parts: CommandParts): Command[] {
-  const { actions, looks, set, goTo, nextLook, toggleZoom, toggleTrace, toShelf } = parts;
+  const { actions, looks, set, goTo, nextLook, toggleZoom, toggleTrace, toggleEdit, toShelf } = parts;
   return [
     ...STATIONS.map((s, i) => ({
       id: `go ${s}`,
@@ -44,6 +46,7 @@ export function benchCommands(parts: CommandParts): Command[] {
       key: 't',
       run: toggleTrace,
     },
+    { id: 'edit on', name: 'Switch the open edit off and on', key: 'x', run: toggleEdit },
     { id: 'watch', name: 'Pin a watch point', key: 'w', run: () => actions.take('watch') },
     ...(looks.includes('before')
       ? [{ id: 'before', name: 'Before and after', key: 'b', run: () => actions.go({ look: 'before' }) }]

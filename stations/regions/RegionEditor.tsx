@@ -25,6 +25,7 @@ import { Toggle } from '@/ui/controls/Toggle';
 import { Hint, Row } from '@/ui/Section';
 import { COLOUR, focusRing, touchable } from '@/ui/tokens';
 import { useActions, useBench, useProject, useScope } from '../benchContext';
+import { joinFor } from './joinFor';
 import { PartControls } from './PartControls';
 import { partSays } from './sentence';
 import { REGION_TEXT as TEXT } from './text';
@@ -78,10 +79,6 @@ const Part = styled.div`
 const share = (v: number): string => `${(100 * v).toFixed(1)} %`;
 
 const KINDS = Object.keys(PART_KINDS).filter((k) => k !== 'named') as Exclude<PartKindName, 'named'>[];
-
-/** what comes first says where at all; what comes later keeps only a part of that, but for what is drawn */
-const joinFor = (kind: PartKindName, first: boolean): RegionPart['how'] =>
-  first || ['strokes', 'gradient', 'ellipse', 'polygon', 'named'].includes(kind) ? 'add' : 'keep';
 
 /** Where something is, as a sentence whose parts can each be opened, switched off and turned round. */
 export function RegionEditor({ owner, name }: { readonly owner: RegionOwner; readonly name: string }) {

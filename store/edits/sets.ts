@@ -37,14 +37,14 @@ function propose(draft: Draft<Project>, set: Draft<FrameSet>): void {
     set.referenceChosen = false;
     set.reference = candidates[proposal.reference].id;
   }
-  useReference(draft, set);
+  keepReference(draft, set);
   if (chosen) set.why = 'You chose the reference.';
   else if (set.kindChosen) set.why = `Merged as a ${KIND_NAMES[kind]}, as you chose.`;
   else if (kind === 'bracket') set.why = bracketOf(candidates).why;
 }
 
 /** The others lie on the reference: it cannot be left out. */
-function useReference(draft: Draft<Project>, { reference }: Draft<FrameSet>): void {
+function keepReference(draft: Draft<Project>, { reference }: Draft<FrameSet>): void {
   const frame = draft.frames.find((f) => f.id === reference);
   if (frame) frame.used = true;
 }
@@ -351,7 +351,7 @@ export const setReference =
     set.reference = frame;
     set.referenceChosen = true;
     set.why = 'You chose the reference.';
-    useReference(draft, set);
+    keepReference(draft, set);
     dropPlacesIfMoved(draft, set, before);
   };
 

@@ -7,7 +7,7 @@ import { type JpegDecoder, type Source } from './source';
 /** passes over the picture: progressive files have about ten (common practice) */
 const MOST_SCANS = 64;
 /** pixels from which a picture counts as large */
-const LARGE = 40e6;
+const LARGE = 10e6;
 
 /**
  * Reads a JPEG: grey, colour or CMYK, baseline or progressive, with or without its end marker.

@@ -1,0 +1,126 @@
+import { EDIT_KINDS, type EditKindName } from '@/core/edits/editKinds';
+import { kindOf, says } from '@/core/edits/ranked';
+import { allLayers } from '@/core/layers/layer';
+import { type Project } from '@/core/recipe/project';
+import { PART_KINDS, type PartKindName } from '@/core/region/partKinds';
+import { EVERYWHERE, type Part, type Region } from '@/core/region/region';
+import { type BenchActions } from '@/store/bench';
+import { type EditOwner, editsAt } from '@/store/edits/list';
+import { addPart, type RegionOwner, regionOf } from '@/store/edits/regions';
+import { type Session } from '@/store/session';
+import { EDITS_TEXT } from '@/stations/edits/text';
+import { joinFor } from '@/stations/regions/joinFor';
+import { partSays } from '@/stations/regions/sentence';
+import { REGION_TEXT } from '@/stations/regions/text';
+import { type Command } from './CommandFinder';
+
+interface Place {
+  readonly at: EditOwner;
+  readonly name: string;
+}
+
+const DRAWN = (Object.keys(PART_KINDS) as PartKindName[]).filter((k) => k !== 'named');
+
+function placesOf({ sets, layers }: Project): Place[] {
+  const { owners } = EDITS_TEXT;
+  return [
+    { at: { kind: 'whole' }, name: owners.whole.toLowerCase() },
+    ...sets.map(({ id, name }): Place => ({ at: { kind: 'set', id }, name: owners.set(name) })),
+    ...allLayers(layers).map(({ id, name }): Place => ({
+      at: { kind: 'layer', id },
+      name: owners.layer(name),
+    })),
+  ];
+}
+
+/**
+ * Commands of what a picture holds: every layer, edit and part of a region by its name, every kind of edit for what is being changed, and
+ * every kind of part for the region that is open.
+ */
+export function editCommands(project: Project, session: Session, actions: BenchActions): Command[] {
+  const toEdit = (at: EditOwner, edit: string): void => {
+    if (at.kind === 'layer') actions.go({ station: 'layers', layer: at.id, layerPart: 'edits', edit });
+    else actions.go({ station: 'match', target: at, edit });
+  };
+  const places = placesOf(project);
+  const made = places.flatMap(({ at, name }) =>
+    editsAt(project, at).flatMap((edit): Command[] => {
+      const title = EDITS_TEXT.names[edit.kind];
+      const does = kindOf(edit).changes(edit.settings) ? `: ${says(edit)}` : '';
+      const owner: RegionOwner = { kind: 'edit', at, edit: edit.id };
+      return [
+        { id: `edit ${edit.id}`, name: `${title} of ${name}${does}`, run: () => toEdit(at, edit.id) },
+        ...partCommands(regionOf(project, owner), `${title} of ${name}`, edit.id, () => toEdit(at, edit.id)),
+      ];
+    }),
+  );
+  const layers = allLayers(project.layers).flatMap(({ id, name }): Command[] => {
+    const show = (): void => actions.go({ station: 'layers', layer: id });
+    const where = (): void => actions.go({ station: 'layers', layer: id, layerPart: 'where' });
+    const region = regionOf(project, { kind: 'layer', layer: id });
+    return [
+      { id: `layer ${id}`, name: EDITS_TEXT.owners.layer(name), run: show },
+      ...partCommands(region, EDITS_TEXT.owners.layer(name), id, where),
+    ];
+  });
+  const target =
+    session.station === 'layers' && session.layer ? layerPlace(places, session.layer) : undefined;
+  const current = target ?? places.find((p) => same(p.at, session.target)) ?? places[0];
+  const kinds = (Object.keys(EDIT_KINDS) as EditKindName[])
+    // the range of a radiance map is its set's alone
+    .filter((kind) => kind !== 'toneMap' || current.at.kind === 'set')
+    .map((kind): Command => ({
+      id: `change ${kind}`,
+      name: `Change ${EDITS_TEXT.names[kind].toLowerCase()} of ${current.name}`,
+      run: () => toEdit(current.at, kind),
+    }));
+  return [...kinds, ...addCommands(project, session, current, actions), ...made, ...layers];
+}
+
+const layerPlace = (places: readonly Place[], id: string): Place | undefined =>
+  places.find(({ at }) => at.kind === 'layer' && at.id === id);
+
+const same = (a: EditOwner, b: EditOwner): boolean =>
+  a.kind === b.kind && (a.kind === 'whole' || b.kind === 'whole' || a.id === b.id);
+
+function partCommands(
+  region: Region | undefined,
+  of: string,
+  id: string,
+  run: () => void,
+): readonly Command[] {
+  return (region?.parts ?? []).map(({ part }, i) => ({
+    id: `part ${id} ${i}`,
+    name: `Where ${of}: ${partSays(part)}`,
+    run,
+  }));
+}
+
+/** A part more, for the edit that is open, or the layer that is chosen. */
+function addCommands(
+  project: Project,
+  session: Session,
+  { at, name }: Place,
+  actions: BenchActions,
+): readonly Command[] {
+  const edit = editsAt(project, at).find((e) => e.id === session.edit || e.kind === session.edit);
+  const owner: RegionOwner | undefined =
+    at.kind === 'layer' && session.layerPart === 'where'
+      ? { kind: 'layer', layer: at.id }
+      : edit && { kind: 'edit', at, edit: edit.id };
+  if (!owner) return [];
+  const of = owner.kind === 'edit' && edit ? `${EDITS_TEXT.names[edit.kind]} of ${name}` : name;
+  const { parts } = regionOf(project, owner) ?? EVERYWHERE;
+  return DRAWN.map((kind) => ({
+    id: `add ${kind}`,
+    name: `${REGION_TEXT.add} where ${of}: ${REGION_TEXT.kinds[kind].toLowerCase()}`,
+    run: () =>
+      actions.edit(
+        `${REGION_TEXT.kinds[kind]} of ${of}`,
+        addPart(owner, joinFor(kind, parts.length === 0), {
+          kind,
+          settings: PART_KINDS[kind].plain,
+        } as unknown as Part),
+      ),
+  }));
+}
