@@ -15,18 +15,25 @@ export interface LoadedFrame extends DecodedFrame, FrameReadings {
 
 /** Reads and decodes one file; the sentence names it when that fails. */
 export async function loadFrame(pool: WorkerPool, file: string): Promise<LoadedFrame> {
-  let bytes: Uint8Array;
-  try {
-    bytes = await readFile(file);
-  } catch {
-    throw new Problem(`“${file}” cannot be opened. Check the name and whether it may be read.`);
-  }
-  const decoded = await decodeFile(pool, basename(file), bytes).catch((thrown: unknown) => {
+  const read = async (): Promise<Uint8Array<ArrayBuffer>> => {
+    const bytes = await readFile(file).catch(() => {
+      throw new Unopened(`“${file}” cannot be opened. Check the name and whether it may be read.`);
+    });
+    // small files share one buffer, which cannot be given away
+    return bytes.byteLength === bytes.buffer.byteLength
+      ? new Uint8Array(bytes.buffer)
+      : new Uint8Array(bytes);
+  };
+  const decoded = await decodeFile(pool, basename(file), read).catch((thrown: unknown) => {
+    if (thrown instanceof Unopened) throw thrown;
     throw new Unreadable(problemSentence(thrown, `Reading “${file}”`));
   });
   const readings = await pool.run((tasks) => tasks.readings(decoded.levels[0]));
   return { ...decoded, ...readings, file };
 }
+
+/** A file that is not there. */
+class Unopened extends Problem {}
 
 /** A file that is there and cannot be decoded: the others go on without it. */
 export class Unreadable extends Problem {}

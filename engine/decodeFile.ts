@@ -1,9 +1,13 @@
+import { transfer } from 'comlink';
 import { Problem } from '@/core/proof/problem';
 import { type DecodedFrame } from './tasks';
 import { OutOfMemory, OverTime, type RunOptions, type WorkerPool } from './workerPool';
 
 /** A file may take this long to decode before it counts as hostile, milliseconds. */
 const DECODE_LIMIT = 30_000;
+
+/** A file's bytes, or what reads them anew for every try: then they are given away, and held once. */
+export type FileBytes = Uint8Array | (() => Promise<Uint8Array<ArrayBuffer>>);
 
 /**
  * Decodes a file in a worker, which is ended when the file takes too long, or all its memory, or is not wanted any more.
@@ -12,15 +16,18 @@ const DECODE_LIMIT = 30_000;
 export async function decodeFile(
   pool: WorkerPool,
   file: string,
-  bytes: Uint8Array,
+  bytes: FileBytes,
   options: Pick<RunOptions, 'signal' | 'priority'> = {},
 ): Promise<DecodedFrame> {
   try {
-    return await pool.run((tasks) => tasks.decode(file, bytes), {
-      ...options,
-      limit: DECODE_LIMIT,
-      interrupt: true,
-    });
+    return await pool.run(
+      async (tasks) => {
+        if (typeof bytes !== 'function') return tasks.decode(file, bytes);
+        const own = await bytes();
+        return tasks.decode(file, transfer(own, [own.buffer]));
+      },
+      { ...options, limit: DECODE_LIMIT, interrupt: true },
+    );
   } catch (thrown) {
     if (thrown instanceof OverTime)
       throw new Problem(
