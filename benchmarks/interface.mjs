@@ -129,7 +129,7 @@ try {
   ])
     for (const label of labels) await slider(key, label);
   await page.keyboard.press('4');
-  await page.getByRole('button', { name: 'Choose a frame' }).click();
+  await page.getByRole('button', { name: 'Add a layer' }).click();
   await page.getByRole('menuitem', { name: /Frame 2/ }).click();
   const box = await page.getByRole('application').boundingBox();
   await measured('brush', async () => {

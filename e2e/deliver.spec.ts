@@ -24,7 +24,7 @@ test('dropped files become a delivered 16-bit file with one region painted in fr
 
   // the light frame painted in, hard, over the middle
   await bench.go('Layers');
-  await page.getByRole('button', { name: 'Choose a frame or another layer' }).click();
+  await page.getByRole('button', { name: 'Add a layer', exact: true }).click();
   await page.getByRole('menuitem', { name: /Frame 3/ }).click();
   await page.getByRole('slider', { name: 'Softness' }).fill('0');
   await bench.drag([0.45, 0.5], [0.55, 0.5]);
@@ -60,7 +60,7 @@ test('a pen paints by its pressure: what is drawn lightly is melted in, what is 
   await bench.go('Finish');
   const before = samples((await downloaded(page, 'Deliver the picture')).bytes);
   await bench.go('Layers');
-  await page.getByRole('button', { name: 'Choose a frame or another layer' }).click();
+  await page.getByRole('button', { name: 'Add a layer', exact: true }).click();
   await page.getByRole('menuitem', { name: /Frame 3/ }).click();
   await page.getByRole('slider', { name: 'Softness' }).fill('0');
   await bench.pen(0.3, [0.42, 0.4], [0.58, 0.4]);

@@ -56,7 +56,7 @@ test('a camera raw file is developed in the browser: white is white, red is red'
 test('the picture leaves as TIFF, as layers and with its disclosure', async ({ page }) => {
   const bench = await mergedBracket(page);
   await bench.go('Layers');
-  await page.getByRole('button', { name: 'Choose a frame or another layer' }).click();
+  await page.getByRole('button', { name: 'Add a layer', exact: true }).click();
   await page.getByRole('menuitem', { name: /Frame 3/ }).click();
   await bench.drag([0.3, 0.4], [0.6, 0.6]);
   await bench.go('Finish');

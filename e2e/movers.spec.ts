@@ -35,7 +35,7 @@ test('a layer is kept to the lights of the merge, and its mask says so in the tr
   await bench.choose(await smallBracket());
   await bench.ready('Finish');
   await bench.go('Layers');
-  await page.getByRole('button', { name: 'Choose a frame or another layer' }).click();
+  await page.getByRole('button', { name: 'Add a layer', exact: true }).click();
   await page.getByRole('menuitem', { name: /Frame 1/ }).click();
   await page.getByRole('button', { name: 'Reveal all' }).click();
   await page.getByRole('button', { name: /^Add a part/ }).click();

@@ -63,6 +63,7 @@ test('a bracket, a second set and three plates become one picture by pointer alo
   await expect(layers(page)).toHaveCount(5);
   // the second set is blended, a plate is moved by the hand, another is kept to an ellipse that is drawn
   await page.getByRole('row', { name: 'Layer Set 2' }).click();
+  await page.getByRole('radio', { name: 'Layer', exact: true }).click();
   await page.getByRole('button', { name: /Blended by/ }).click();
   await page.getByRole('option', { name: 'Screen' }).click();
   await page.getByRole('row', { name: 'Layer plate-7-0' }).click();

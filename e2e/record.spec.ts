@@ -8,7 +8,7 @@ import { mergedBracket } from './bench';
 test('a reload in the middle comes back where it was, and undo reaches over it', async ({ page }) => {
   const bench = await mergedBracket(page);
   await bench.go('Layers');
-  await page.getByRole('button', { name: 'Choose a frame or another layer' }).click();
+  await page.getByRole('button', { name: 'Add a layer', exact: true }).click();
   await page.getByRole('menuitem', { name: /Frame 1/ }).click();
   await bench.drag([0.3, 0.4], [0.6, 0.6]);
   await page.getByRole('radio', { name: 'Mask' }).click();

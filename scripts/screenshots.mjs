@@ -44,7 +44,7 @@ try {
   await page.getByText('Merging the other way').waitFor({ state: 'detached', timeout: 60_000 });
   await keep('merge');
   await page.keyboard.press('4');
-  await page.getByRole('button', { name: 'Choose a frame or another layer' }).click();
+  await page.getByRole('button', { name: 'Add a layer' }).click();
   await page.getByRole('menuitem', { name: /Frame 2/ }).click();
   const box = await page.getByRole('application').boundingBox();
   const at = (x, y) => [box.x + x * box.width, box.y + y * box.height];

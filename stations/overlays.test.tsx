@@ -1,9 +1,12 @@
 import { describe, expect, jest, test } from '@jest/globals';
 import { act, fireEvent, render, renderHook, screen } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
-import { produce } from 'immer';
+import { type Draft, produce } from 'immer';
 import { type ReactNode } from 'react';
+import { type Layer, PLAIN_LAYER } from '@/core/layers/layer';
 import { type Stroke } from '@/core/mask/stroke';
+import { longEdgeOf } from '@/core/recipe/pictureGrid';
+import { EVERYWHERE, type RegionPart } from '@/core/region/region';
 import { type Project } from '@/core/recipe/project';
 import { type MergedState } from '@/store/bench';
 import { baseOf, sampleFit, sampleFrame, sampleProject, withFits } from '@/tests/sampleProject';
@@ -19,6 +22,7 @@ import { LayersOverlay } from './layers/Overlay';
 import { useBrush } from './layers/useBrush';
 import { MergeOverlay } from './merge/Overlay';
 import { WipeLine } from './overlay/WipeLine';
+import { RegionMarks } from './regions/RegionMarks';
 
 const user = userEvent.setup();
 const table = { width: 600, height: 400 };
@@ -253,5 +257,47 @@ describe('the brush', () => {
     expect(hook.result.current).toBeUndefined();
     act(() => bench.store.setState({ merged: {} }));
     expect(hook.result.current).toBeUndefined();
+  });
+});
+
+describe('the parts of a region on the picture', () => {
+  const part = (kind: 'gradient' | 'ellipse' | 'tone', settings: object, on = true) =>
+    ({ how: 'add', turned: false, on, part: { kind, settings } }) as RegionPart;
+  const project = (): Project =>
+    produce(sampleProject(), (draft) => {
+      const where = {
+        ...EVERYWHERE,
+        ...{ id: 'w', name: '' },
+        parts: [
+          part('gradient', { x0: 0.1, y0: 0.1, x1: 0.1, y1: 0.4 }),
+          part('ellipse', { x: 0.5, y: 0.3, across: 0.2, down: 0.1, turn: 0, soft: 0.5 }),
+          part('ellipse', { x: 0.5, y: 0.3, across: 0.2, down: 0.1, turn: 0, soft: 0.5 }, false),
+          part('tone', { from: -1, to: 1, soft: 1 }),
+        ],
+      };
+      draft.layers.push({
+        ...PLAIN_LAYER,
+        id: 'l1',
+        name: 'Evening',
+        kind: 'beneath',
+        where,
+      } as Draft<Layer>);
+    });
+
+  test('what is drawn is marked where it lies while its region is open; ranges and parts that do not count are not', () => {
+    const bench = renderOnBench(project(), <RegionMarks viewport={viewport} table={table} />);
+    expect(document.querySelectorAll('path')).toHaveLength(0);
+    act(() => bench.actions.go({ station: 'layers', layer: 'l1', layerPart: 'where' }));
+    const paths = [...document.querySelectorAll('path[stroke="#fff"]')].map((p) => p.getAttribute('d') ?? '');
+    expect(paths).toHaveLength(2);
+    const long = longEdgeOf(project());
+    // from where all of it counts
+    expect(paths[0].startsWith(`M${0.1 * long} ${0.1 * long}L`)).toBe(true);
+    const rim = [...paths[1].matchAll(/[ML]([\d.-]+) ([\d.-]+)/g)].map(([, x, y]) => [Number(x), Number(y)]);
+    const [xs, ys] = [rim.map(([x]) => x), rim.map(([, y]) => y)];
+    expect(Math.max(...xs)).toBeCloseTo(0.7 * long, 6);
+    expect(Math.min(...ys)).toBeCloseTo(0.2 * long, 6);
+    act(() => bench.actions.go({ layerPart: 'edits' }));
+    expect(document.querySelectorAll('path')).toHaveLength(0);
   });
 });

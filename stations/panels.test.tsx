@@ -128,13 +128,16 @@ describe('Layers', () => {
     await user.click(screen.getByRole('menuitem', { name: /Frame 1/ }));
     expect(layers()[1]).toMatchObject({ name: 'dark', where: { parts: [{ how: 'add' }] } });
     expect(screen.getByRole('row', { name: 'Layer dark' })).toHaveAttribute('aria-selected', 'true');
+    await user.click(screen.getByRole('radio', { name: TEXT.parts.layer }));
     await user.click(screen.getByRole('button', { name: /Blended by/ }));
     await user.click(screen.getByRole('option', { name: 'Screen' }));
+    await user.click(screen.getByRole('radio', { name: TEXT.parts.where }));
     await user.click(screen.getByRole('button', { name: REGION_TEXT.all }));
     expect(layers()[1]).toMatchObject({ blend: 'screen' });
     expect(layers()[1].where).toBeUndefined();
     await user.click(screen.getByRole('radio', { name: 'Hide' }));
     expect(bench.store.getState().session.brush.action).toBe('hide');
+    await user.click(screen.getByRole('radio', { name: TEXT.parts.layer }));
     await user.click(screen.getByRole('button', { name: TEXT.farther }));
     expect(layers().map((l) => l.name)).toEqual(['dark', 'Merge']);
     await user.click(screen.getByRole('button', { name: 'Remove' }));

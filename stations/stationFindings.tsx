@@ -40,7 +40,11 @@ export function StationFindings({ station, title, none }: StationFindingsProps) 
   );
   return (
     <Section title={title}>
-      {findings ? <FixedList findings={findings} chosen={chosen} onChoose={choose} /> : <Hint>{none}</Hint>}
+      {findings && findings.length > 0 ? (
+        <FixedList findings={findings} chosen={chosen} onChoose={choose} />
+      ) : (
+        <Hint>{none}</Hint>
+      )}
     </Section>
   );
 }

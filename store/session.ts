@@ -53,7 +53,7 @@ export interface Session {
   /** the only layer that is shown, to look at it; empty for all */
   readonly solo: string;
   /** what of the chosen layer the panel shows */
-  readonly layerPart: 'where' | 'place' | 'edits' | 'versions';
+  readonly layerPart: 'where' | 'place' | 'edits' | 'layer';
   /** the edit whose settings and region are open, empty for none */
   readonly edit: string;
   readonly viewport?: Viewport;

@@ -39,6 +39,7 @@ import { LayersTray } from '@/stations/layers/Tray';
 import { useBrush } from '@/stations/layers/useBrush';
 import { usePlaceTool } from '@/stations/layers/usePlaceTool';
 import { useOpenEdit } from '@/stations/edits/useOpenEdit';
+import { RegionMarks } from '@/stations/regions/RegionMarks';
 import { usePartTool } from '@/stations/regions/usePartTool';
 import { looksOf, showsFinished, viewsOf } from '@/stations/looks';
 import { MatchOverlay } from '@/stations/match/Overlay';
@@ -304,6 +305,7 @@ function Layout({ mark, clearMark, table, onTable }: LayoutProps) {
       {station === 'frames' && <FramesOverlay viewport={viewport} table={table} />}
       {station === 'fit' && <FitOverlay viewport={viewport} table={table} />}
       {station === 'merge' && <MergeOverlay viewport={viewport} table={table} />}
+      {['layers', 'match', 'finish'].includes(station) && <RegionMarks viewport={viewport} table={table} />}
       {!placeTool && !partTool && brush && (
         <LayersOverlay
           viewport={viewport}

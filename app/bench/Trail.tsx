@@ -5,7 +5,8 @@ import { styled } from 'styled-components';
 import { allLayers } from '@/core/layers/layer';
 import { type Station, STATIONS } from '@/store/session';
 import { worstOf } from '@/store/stationFindings';
-import { useActions, useBench, useFindingSource } from '@/stations/benchContext';
+import { isOneFrame } from '@/store/stages/mergeStage';
+import { useActions, useBench, useFindingSource, useScope } from '@/stations/benchContext';
 import { FINISH_TEXT } from '@/stations/finish/text';
 import { FIT_TEXT } from '@/stations/fit/text';
 import { FRAMES_TEXT } from '@/stations/frames/text';
@@ -85,6 +86,8 @@ export function Trail({ onGo }: { onGo: (station: Station) => void }) {
         (l) => l.shown && l.kind === 'picture' && l.source.kind === 'plate',
       ).length,
   );
+  const scope = useScope();
+  const oneFrame = scope !== undefined && isOneFrame(scope);
   const actions = useActions();
   const go = useCallback(
     (station: Station): void => {
@@ -106,9 +109,11 @@ export function Trail({ onGo }: { onGo: (station: Station) => void }) {
                 : 'nothing painted in'
               : station === 'match'
                 ? 'nothing changed'
-                : paused
-                  ? 'stopped'
-                  : 'not made yet';
+                : station === 'merge' && oneFrame
+                  ? MERGE_TEXT.oneFrame
+                  : paused
+                    ? 'stopped'
+                    : 'not made yet';
           return (
             <li key={station}>
               <FixedStep

@@ -47,7 +47,8 @@ const LAYER_KINDS = ['neutral', 'exposure', 'zones', 'saturation', 'noise', 'sha
 /** The chosen layer: where it lies, where it is shown, what is changed in it. */
 export function LayersPanel() {
   const project = useProject();
-  const { chosen, tab } = useBench((s) => ({ chosen: s.session.layer, tab: s.session.layerPart }));
+  const { chosen, part } = useBench((s) => ({ chosen: s.session.layer, part: s.session.layerPart }));
+  const tab = PARTS.includes(part) ? part : PARTS[0];
   const actions = useActions();
   const layer = findLayer(project.layers, chosen);
   const plates = allLayers(project.layers).filter(
@@ -60,9 +61,9 @@ export function LayersPanel() {
         title={TEXT.name}
         none={plates > 0 ? TEXT.placed(plates) : TEXT.none}
       />
-      <Section title={TEXT.add}>
+      <Parts>
         <AddLayer />
-      </Section>
+      </Parts>
       {layer && (
         <>
           <LayerSection layer={layer} />
@@ -76,8 +77,8 @@ export function LayersPanel() {
           </Parts>
           {tab === 'where' && (
             <Section title={`${TEXT.where}: ${layer.name}`}>
-              <BrushControls />
               <RegionEditor owner={{ kind: 'layer', layer: layer.id }} name={layer.name} />
+              <BrushControls />
             </Section>
           )}
           {tab === 'place' &&
@@ -85,14 +86,19 @@ export function LayersPanel() {
           {tab === 'edits' && (
             <EditList at={{ kind: 'layer', id: layer.id }} kinds={LAYER_KINDS} first="exposure" />
           )}
-          {tab === 'versions' && <VersionSection layer={layer} />}
+          {tab === 'layer' && (
+            <>
+              <OwnSection layer={layer} />
+              <VersionSection layer={layer} />
+            </>
+          )}
         </>
       )}
     </>
   );
 }
 
-const PARTS = ['where', 'place', 'edits', 'versions'] as const;
+const PARTS = ['where', 'place', 'edits', 'layer'] as const;
 
 const Parts = styled.div`
   display: grid;
@@ -159,20 +165,13 @@ function AddLayer() {
   );
 }
 
-/** What a layer is called, how it is blended, and what can be done with it. */
+/** Whether a layer is seen, and how much of it. */
 function LayerSection({ layer }: { readonly layer: Layer }) {
   const actions = useActions();
   const solo = useBench((s) => s.session.solo);
   const { id, name } = layer;
   return (
     <Section title={`${TEXT.layer}: ${name}`}>
-      <TextLine
-        label={TEXT.called}
-        value={name}
-        onChange={(next) =>
-          actions.edit(`Named a layer “${next}”`, setLayer(id, { name: next }), `name ${id}`)
-        }
-      />
       <Row>
         <Toggle
           label={TEXT.visible}
@@ -191,6 +190,23 @@ function LayerSection({ layer }: { readonly layer: Layer }) {
         step={0.01}
         format={percent}
         onChange={(opacity) => actions.edit(`Opacity of ${name}`, setLayer(id, { opacity }), `opacity ${id}`)}
+      />
+    </Section>
+  );
+}
+
+/** What a layer is called, how it is blended, and what can be done with it. */
+function OwnSection({ layer }: { readonly layer: Layer }) {
+  const actions = useActions();
+  const { id, name } = layer;
+  return (
+    <Section title={`${TEXT.itself}: ${name}`}>
+      <TextLine
+        label={TEXT.called}
+        value={name}
+        onChange={(next) =>
+          actions.edit(`Named a layer “${next}”`, setLayer(id, { name: next }), `name ${id}`)
+        }
       />
       <PickOne
         label={TEXT.blend}

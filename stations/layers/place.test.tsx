@@ -52,6 +52,7 @@ describe('a cut-out', () => {
     expect(place()?.turn).toBeCloseTo(0.1, 6);
     act(() => bench.actions.edit('Grown', setPlace(LAYER, { size: 0.6 })));
     expect(screen.getByText(/Drawn at 150 % of its own size/)).toBeInTheDocument();
+    await user.click(screen.getByRole('radio', { name: 'Layer' }));
     await user.click(screen.getByRole('button', { name: 'Remove' }));
     expect(bench.store.getState().history.project.frames).toHaveLength(3);
     act(bench.actions.undo);

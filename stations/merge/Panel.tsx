@@ -12,6 +12,7 @@ import { Hint, Section } from '@/ui/Section';
 import { useActions, useBench, useFrames, useMerged, useScope } from '../benchContext';
 import { ToneMapControls } from '../edits/toneMap/Controls';
 import { StationFindings } from '../stationFindings';
+import { isOneFrame } from '@/store/stages/mergeStage';
 import { OtherSection } from './OtherSection';
 import { meanShares } from './shares';
 import { MERGE_TEXT as TEXT } from './text';
@@ -20,7 +21,10 @@ const MEASURES = ['exposedness', 'contrast', 'saturation'] as const;
 
 /** Findings of the merge, the three measures, and how much each frame gave. */
 export function MergePanel() {
-  const set = useScope()?.set;
+  const scope = useScope();
+  const set = scope?.set;
+  const isOne = scope !== undefined && isOneFrame(scope);
+  const none = isOne ? TEXT.oneFrameHint : TEXT.none;
   const merged = useMerged();
   const working = useBench((s) => s.work !== undefined);
   const frames = useFrames();
@@ -32,8 +36,13 @@ export function MergePanel() {
   }));
   return (
     <>
-      <StationFindings station="merge" title={TEXT.name} none={working ? TEXT.working : TEXT.none} />
-      {set && (set.kind === 'bracket' ? <BracketSections set={set} /> : <OtherSection kind={set.kind} />)}
+      <StationFindings station="merge" title={TEXT.name} none={working ? TEXT.working : none} />
+      {set &&
+        (set.kind === 'bracket' ? (
+          <BracketSections set={set} isOne={isOne} />
+        ) : (
+          <OtherSection kind={set.kind} />
+        ))}
       {set?.kind === 'developments' && <MeasuresSection set={set} />}
       {bars.length > 0 && (
         <Section title={TEXT.chart}>
@@ -50,7 +59,7 @@ export function MergePanel() {
 }
 
 /** The two ways of merging a bracket, and what each can be told. */
-function BracketSections({ set }: { set: FrameSet }) {
+function BracketSections({ set, isOne }: { readonly set: FrameSet; readonly isOne: boolean }) {
   const actions = useActions();
   return (
     <>
@@ -66,11 +75,12 @@ function BracketSections({ set }: { set: FrameSet }) {
             actions.edit(`Merge: ${TEXT.methods[method].toLowerCase()}`, setHow(set.id, { method }))
           }
         />
-        <Hint>{set.method === 'fusion' ? TEXT.hint : TEXT.radianceHint}</Hint>
+        {!isOne && <Hint>{set.method === 'fusion' ? TEXT.hint : TEXT.radianceHint}</Hint>}
         <Button onPress={() => actions.go({ look: 'methods' })}>{TEXT.beside}</Button>
       </Section>
       {set.method === 'fusion' ? (
-        <MeasuresSection set={set} />
+        // of one frame nothing is weighed
+        !isOne && <MeasuresSection set={set} />
       ) : (
         <Section title={TEXT.tone}>
           <ToneMapControls at={{ kind: 'set', id: set.id }} />

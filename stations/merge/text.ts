@@ -2,6 +2,8 @@
 export const MERGE_TEXT = {
   name: 'Merge',
   inView: 'merged into its view',
+  oneFrame: 'one frame, as it is',
+  oneFrameHint: 'One frame is taken as it is: there is nothing to merge.',
   none: 'Nothing is merged yet. Merging starts by itself when the frames are fitted.',
   working: 'In the making. Until it is done the table shows the picture as it was.',
   method: 'Merged by',

@@ -1,0 +1,94 @@
+'use client';
+import { findLayer } from '@/core/layers/layer';
+import { longEdgeOf } from '@/core/recipe/pictureGrid';
+import { type Part } from '@/core/region/region';
+import { regionOf, type RegionOwner } from '@/store/edits/regions';
+import { type Size, toTable, type Viewport } from '@/ui/table/viewport';
+import { useBench, useProject } from '../benchContext';
+import { useOpenEdit } from '../edits/useOpenEdit';
+import { useTarget } from '../edits/useTarget';
+import { OverlaySvg } from '../overlay/PlaceMark';
+
+/** The region that is open in the panel: that of the open edit, or of the chosen layer. */
+function useOpenRegion(): RegionOwner | undefined {
+  const at = useTarget();
+  const edit = useOpenEdit();
+  const layer = useBench(({ session, history: { project } }) =>
+    session.station === 'layers' && session.layerPart === 'where'
+      ? findLayer(project.layers, session.layer)?.id
+      : undefined,
+  );
+  if (layer !== undefined) return { kind: 'layer', layer };
+  return edit && { kind: 'edit', at, edit: edit.id };
+}
+
+interface MarksProps {
+  readonly viewport: Viewport;
+  readonly table: Size;
+}
+
+/** Where the drawn parts of the open region lie: a gradient from full to nothing, an ellipse’s rim, an outline’s corners. */
+export function RegionMarks({ viewport, table }: MarksProps) {
+  const owner = useOpenRegion();
+  const project = useProject();
+  const longEdge = longEdgeOf(project);
+  const parts = owner && regionOf(project, owner)?.parts;
+  if (!parts || longEdge === 0) return null;
+  const at = (x: number, y: number): readonly [number, number] =>
+    toTable(viewport, table, x * longEdge, y * longEdge);
+  const shapes = parts.flatMap(({ part, on }, i) => {
+    const path = on ? pathOf(part, at) : undefined;
+    return path === undefined ? [] : [{ key: i, path }];
+  });
+  if (shapes.length === 0) return null;
+  return (
+    <OverlaySvg aria-hidden fill="none">
+      {shapes.map(({ key, path }) => (
+        <g key={key}>
+          <path d={path} stroke="#000" strokeOpacity="0.6" strokeWidth="3.2" />
+          <path d={path} stroke="#fff" strokeWidth="1.3" strokeDasharray="7 3" />
+        </g>
+      ))}
+    </OverlaySvg>
+  );
+}
+
+type ToScreen = (x: number, y: number) => readonly [number, number];
+
+/** how long the bars at the ends of a gradient are, pixels of the screen */
+const BAR = 26;
+const ELLIPSE_STEPS = 72;
+
+/** The outline of a part that is drawn by hand; undefined for any other. */
+function pathOf(part: Part, at: ToScreen): string | undefined {
+  switch (part.kind) {
+    case 'gradient': {
+      const { x0, y0, x1, y1 } = part.settings;
+      const [from, to] = [at(x0, y0), at(x1, y1)];
+      const length = Math.hypot(to[0] - from[0], to[1] - from[1]);
+      if (length < 1) return undefined;
+      const [ux, uy] = [(to[0] - from[0]) / length, (to[1] - from[1]) / length];
+      // the bar where all of it counts is the longer one
+      const bar = ([x, y]: readonly [number, number], half: number): string =>
+        `M${x - uy * half} ${y + ux * half}L${x + uy * half} ${y - ux * half}`;
+      return `M${from.join(' ')}L${to.join(' ')}${bar(from, BAR)}${bar(to, BAR / 2)}`;
+    }
+    case 'ellipse': {
+      const { x, y, across, down, turn } = part.settings;
+      const [c, s] = [Math.cos((turn * Math.PI) / 180), Math.sin((turn * Math.PI) / 180)];
+      const rim = Array.from({ length: ELLIPSE_STEPS }, (_, k) => {
+        const angle = (2 * Math.PI * k) / ELLIPSE_STEPS;
+        const [u, v] = [across * Math.cos(angle), down * Math.sin(angle)];
+        return at(x + c * u - s * v, y + s * u + c * v).join(' ');
+      });
+      return `M${rim.join('L')}Z`;
+    }
+    case 'polygon': {
+      const { corners } = part.settings;
+      if (corners.length < 2) return undefined;
+      return `M${corners.map(([x, y]) => at(x, y).join(' ')).join('L')}Z`;
+    }
+    default:
+      return undefined;
+  }
+}
