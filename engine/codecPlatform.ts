@@ -26,6 +26,9 @@ export interface PlatformParts {
   readonly readStrip: (file: string) => Promise<Uint8Array | undefined>;
 }
 
+/** what is wrong with a file is told in a sentence of its own, not by the codec's chatter */
+const SILENT = { print: () => undefined, printErr: () => undefined };
+
 const MOST_STRIPS = 40;
 
 /** Loads a part once, at its first need; one that did not come is asked for again the next time. */
@@ -51,10 +54,10 @@ export function codecPlatform({
   const ready = (
     name: keyof CodecModules,
     part: string,
-    init: (module: WebAssembly.Module) => unknown,
+    init: (module: WebAssembly.Module, options: typeof SILENT) => unknown,
   ): (() => Promise<void>) =>
     once(part, async () => {
-      await init(await modules[name]());
+      await init(await modules[name](), SILENT);
     });
   const decoder =
     (load: () => Promise<void>, decode: (buffer: ArrayBuffer) => Promise<ImageData>): RgbaDecoder =>

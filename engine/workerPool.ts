@@ -1,4 +1,5 @@
 import { type Remote } from 'comlink';
+import { onAbort } from './onAbort';
 import { Problem, Unloaded } from '@/core/proof/problem';
 import { type Tasks } from './tasks';
 
@@ -155,7 +156,7 @@ export function workerPool(size: number, makeLane: () => Lane): WorkerPool {
       let tries = 0;
       /** ends the worker that has the job */
       let endLane: (() => void) | undefined;
-      const quiet = (): void => signal?.removeEventListener('abort', stop);
+      const quiet = (): void => unheard?.();
       const resolve = (value: T): void => (quiet(), settle(value));
       const reject = (thrown: Error): void => (quiet(), fail(thrown));
       const stop = (): void => {
@@ -166,7 +167,7 @@ export function workerPool(size: number, makeLane: () => Lane): WorkerPool {
         if (interrupt) end();
         else (setTimeout(end, GRACE) as { unref?: () => void }).unref?.();
       };
-      signal?.addEventListener('abort', stop, { once: true });
+      const unheard = signal && onAbort(signal, stop);
       const start = (lane: Lane, at: number): void => {
         tries++;
         let gone = false;

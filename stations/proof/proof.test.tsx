@@ -24,7 +24,7 @@ describe('Proof', () => {
     await user.click(screen.getByRole('button', { name: 'Go to the first' }));
     expect(showPlace).toHaveBeenCalledWith(where, undefined);
     // what has no place is looked at where it was found
-    act(() => bench.store.setState({ proofed: { key: 'k', made: [judge('fit.typical', 9)] } }));
+    act(() => bench.store.setState({ proofed: { key: 'k', made: [judge('fit.overlap', 9)] } }));
     await user.click(screen.getByRole('button', { name: 'Go to the first' }));
     expect(bench.store.getState().session).toMatchObject({ station: 'fit', look: 'residual' });
     act(() => bench.store.setState({ proofed: { key: 'k', made: [judge('proof.tilt', 9)] } }));

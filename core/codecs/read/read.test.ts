@@ -1,4 +1,4 @@
-import { beforeAll, describe, expect, test } from '@jest/globals';
+import { beforeAll, describe, expect, jest, test } from '@jest/globals';
 import { converter } from 'culori';
 import { zlibSync } from 'fflate';
 import { fromArrayBuffer } from 'geotiff';
@@ -17,6 +17,8 @@ const bytesOf = (name: string): Uint8Array =>
 const open = (name: string, bytes = bytesOf(name)) => decodeImage(name, bytes, platform);
 
 let truth: EncodedImage;
+// a library tells of every header that it does not know
+jest.spyOn(console, 'warn').mockImplementation(() => undefined);
 beforeAll(async () => {
   truth = (await open('truth16.png')).image;
 });
