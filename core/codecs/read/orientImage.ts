@@ -39,7 +39,7 @@ function isShared(
 ): data is Uint8Array | Uint16Array | Float32Array {
   return (
     typeof SharedArrayBuffer !== 'undefined' &&
-    (data.buffer) instanceof SharedArrayBuffer &&
+    data.buffer instanceof SharedArrayBuffer &&
     !(data instanceof Uint8ClampedArray)
   );
 }
