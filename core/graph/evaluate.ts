@@ -121,7 +121,7 @@ function run(graph: Graph, node: Node, op: Operator, at: At, world: World, scrat
   // last first: what looks around itself asks for more of what it changes than the mix that takes both
   for (let i = node.inputs.length - 1; i >= 0; i--) {
     const place = node.inputs[i] === '' ? undefined : op.needs ? op.needs(node.settings, at, i) : at;
-    if (!place) continue;
+    if (!place || op.skips?.(i, inputs, node.inputs)) continue;
     const value = valueOf(graph, node.inputs[i], place, world, scratch);
     inputs[i] = value.is === 'light' && op.works ? inLight(value, op.works === 'encoded') : value;
   }

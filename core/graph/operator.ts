@@ -19,6 +19,12 @@ export interface Operator<S extends object = object> {
   readonly works?: 'linear' | 'encoded';
   /** where it looks at an input to give a place: the same place when left out, undefined for not at all */
   readonly needs?: (settings: S, at: At, input: number) => At | undefined;
+  /** whether an input need not be made, as those after it that were made before show: what is laid nowhere is not drawn */
+  readonly skips?: (
+    input: number,
+    made: readonly (Value | undefined)[],
+    inputs: readonly string[],
+  ) => boolean;
   readonly run?: (inputs: readonly (Value | undefined)[], settings: S, at: At) => Value;
   /** for what looks at one pixel of its first input at a time: the compiled form, so that several such steps become one pass */
   readonly within?: (k: Kernels, settings: S) => Within;

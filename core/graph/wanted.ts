@@ -23,3 +23,11 @@ export const fieldOf = (value: Value | undefined, by: string): FieldMap => wante
 
 /** A value that must be a fact; see {@link lightOf}. */
 export const factOf = (value: Value | undefined, by: string): Fact => wanted(value, 'fact', by);
+
+/** Whether a value is a mask in which nothing lies. */
+export function isNowhere(value: Value | undefined): boolean {
+  if (value?.is !== 'mask') return false;
+  const { plane } = value;
+  for (let i = 0; i < plane.length; i++) if (plane[i] !== 0) return false;
+  return true;
+}

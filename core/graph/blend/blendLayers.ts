@@ -3,7 +3,7 @@ import { type BlendMode, isSeparable, NON_SEPARABLE, type Rgb, SEPARABLE } from 
 import { inLight } from '../light';
 import { operator } from '../operator';
 import { type LightTile } from '../tile';
-import { lightOf, maskOf } from '../wanted';
+import { isNowhere, lightOf, maskOf } from '../wanted';
 
 /** How a layer is laid over what is beneath. */
 export interface BlendSettings {
@@ -14,19 +14,24 @@ export interface BlendSettings {
   readonly linear: boolean;
 }
 
+/** places among the inputs */
+const [LAYER, WHERE] = [1, 2];
+
 /** A layer laid over what is beneath. Inputs: beneath, the layer, and where it is shown unless that is everywhere. */
 export const blendLayers = operator<BlendSettings>({
   kind: 'blendLayers',
   version: 1,
   gives: 'light',
+  skips: (input, made, inputs) => input === LAYER && inputs[0] !== '' && isNowhere(made[WHERE]),
   run: ([beneath, layer, where], settings) => {
     const encoded = !settings.linear;
+    if (beneath && !layer) return inLight(lightOf(beneath, 'a layer'), encoded);
     const over = inLight(lightOf(layer, 'a layer'), encoded);
     const mask = where && maskOf(where, 'a layer').plane;
     const alpha = alphaOf(over, settings.opacity, mask);
     if (!beneath) return { ...over, alpha };
     const under = inLight(lightOf(beneath, 'a layer'), encoded);
-    if (isNowhere(alpha)) return under;
+    if (isNowhere({ is: 'mask', plane: alpha })) return under;
     return blended(under, { ...over, alpha }, settings.mode);
   },
 });
@@ -39,11 +44,6 @@ function alphaOf({ planes, alpha }: LightTile, opacity: number, mask?: Float32Ar
     for (let i = 0; i < out.length; i++) out[i] = share[i] * opacity;
   } else out.fill(opacity);
   return out;
-}
-
-function isNowhere(alpha: Float32Array): boolean {
-  for (let i = 0; i < alpha.length; i++) if (alpha[i] !== 0) return false;
-  return true;
 }
 
 /** places of the modes in the compiled form: the order of the tables of {@link SEPARABLE} and {@link NON_SEPARABLE} */

@@ -1,13 +1,19 @@
 import { inLight } from '../light';
 import { operator } from '../operator';
-import { lightOf, maskOf } from '../wanted';
+import { isNowhere, lightOf, maskOf } from '../wanted';
+
+/** places among the inputs */
+const [CHANGED, MASK] = [1, 2];
 
 /** A change taken over in part. Inputs: light before, light changed, and a mask where it is not everywhere. */
 export const mixLight = operator<{ readonly amount: number }>({
   kind: 'mix',
   version: 1,
   gives: 'light',
+  // a change that is made nowhere here is not made
+  skips: (input, made) => input === CHANGED && isNowhere(made[MASK]),
   run: ([before, changed, mask], { amount }) => {
+    if (!changed) return lightOf(before, 'a change');
     const to = lightOf(changed, 'a change');
     const from = inLight(lightOf(before, 'a change'), to.encoded);
     const share = mask && maskOf(mask, 'a change').plane;
