@@ -6,7 +6,7 @@ import { type Frame } from '@/core/recipe/project';
 import { type DecodedFrame, type FrameReadings } from '@/engine/tasks';
 import { type Arriving, type Bench } from './bench';
 import { activeScope } from './activeSet';
-import { addPlates } from './edits/sets';
+import { addPlates } from './edits/frames';
 import { proposePlace } from './placeFrames';
 import { askToKeep, roomLeft, roomProblem } from './keeping/room';
 

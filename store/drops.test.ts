@@ -10,7 +10,7 @@ import { inlinePool } from '@/tests/inlinePool';
 import { paint, waves } from '@/tests/paint';
 import { addFiles } from './addFiles';
 import { type Bench, openBench } from './bench';
-import { removeFrame, setUsed } from './edits/sets';
+import { removeFrame, setUsed } from './edits/frames';
 import { START } from './session';
 
 const { encodeJpeg: encode } = nodePlatform();

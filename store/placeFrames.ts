@@ -4,11 +4,12 @@ import { type FrameStops } from '@/core/capture/stopsOfSet';
 import { type Frame, type FrameSet, type Project, setScope } from '@/core/recipe/project';
 import { type Bench, type BenchState } from './bench';
 import { type Change } from './edits/drafts';
-import { addPlates, addSet, addFrames, laySet, moveFrames, type Proposal, setStops } from './edits/sets';
+import { type Proposal } from './edits/changeSet';
+import { addPlates, addFrames, type FrameHome, moveFrames, setStops } from './edits/frames';
+import { addSet, laySet } from './edits/sets';
 
 /** Where pictures that came to a project with pictures may go: into a set, into one of their own, or each by itself. */
-export type Destination =
-  { readonly kind: 'set'; readonly id: string } | { readonly kind: 'own' } | { readonly kind: 'plates' };
+export type Destination = FrameHome | { readonly kind: 'own' };
 
 /** exposures that a project may hold, EV; what is measured of two black frames may lie beyond */
 const MOST_STOPS = 40;

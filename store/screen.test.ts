@@ -3,7 +3,8 @@ import { exposed } from '@/tests/exposed';
 import { poolThat } from '@/tests/poolThat';
 import { sampleDecoded, sampleProject } from '@/tests/sampleProject';
 import { type Bench, openBench } from './bench';
-import { setHow, setUsed } from './edits/sets';
+import { setUsed } from './edits/frames';
+import { setHow } from './edits/sets';
 import { START } from './session';
 
 /** Work that was asked of the workers, to be answered by hand. */

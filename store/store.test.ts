@@ -30,7 +30,7 @@ import {
 import { deliver, exportProject, fileStem } from './deliver';
 import { addFrameLayer, moveLayer, removeLayer, setLayer } from './edits/layers';
 import { addStroke, clearRegion } from './edits/regions';
-import { removeFrame, setReference, setUsed } from './edits/sets';
+import { removeFrame, setReference, setUsed } from './edits/frames';
 import { rename, setGeometry } from './edits/geometry';
 import { amend, record, redo, startHistory, undo } from './history';
 import { importProject } from './importProject';

@@ -34,7 +34,8 @@ import {
   setRegion,
   takeRegion,
 } from '@/store/edits/regions';
-import { setHow, setMeasure, setMotion, setReference, setUsed } from '@/store/edits/sets';
+import { setReference, setUsed } from '@/store/edits/frames';
+import { setHow, setMeasure, setMotion } from '@/store/edits/sets';
 
 /** A source of what is random, 0…1. */
 export type Random = () => number;

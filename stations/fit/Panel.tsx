@@ -2,7 +2,8 @@
 import { LIMITS } from '@/core/proof/limits';
 import { fitOf, type Frame, type SetScope } from '@/core/recipe/project';
 import { type ToolInHand } from '@/store/bench';
-import { setHeld, setMotion, setUsed } from '@/store/edits/sets';
+import { setUsed } from '@/store/edits/frames';
+import { setHeld, setMotion } from '@/store/edits/sets';
 import { BarChart } from '@/ui/chart/BarChart';
 import { Button } from '@/ui/controls/Button';
 import { Choice } from '@/ui/controls/Choice';

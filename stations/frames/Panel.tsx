@@ -5,17 +5,8 @@ import { styled } from 'styled-components';
 import { SET_KINDS, type SetKind } from '@/core/capture/setKind';
 import { exposureTimeText } from '@/core/capture/exposureValue';
 import { type Frame, plates } from '@/core/recipe/project';
-import {
-  removeFrame,
-  removeSet,
-  renameSet,
-  setHow,
-  setKind,
-  isLastUsed,
-  setReference,
-  setStops,
-  setUsed,
-} from '@/store/edits/sets';
+import { removeFrame, isLastUsed, setReference, setStops, setUsed } from '@/store/edits/frames';
+import { removeSet, renameSet, setHow, setKind } from '@/store/edits/sets';
 import { measuresOf } from '@/store/madePixels';
 import { Button } from '@/ui/controls/Button';
 import { PickOne } from '@/ui/controls/PickOne';

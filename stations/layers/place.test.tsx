@@ -3,7 +3,7 @@ import { act, renderHook, screen } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { type ReactNode } from 'react';
 import { setPlace } from '@/store/edits/layers';
-import { addPlates } from '@/store/edits/sets';
+import { addPlates } from '@/store/edits/frames';
 import { parseProject } from '@/core/recipe/parseProject';
 import { findLayer } from '@/core/layers/layer';
 import { inOrder } from '@/core/recipe/project';

@@ -5,7 +5,8 @@ import { parseProject } from '@/core/recipe/parseProject';
 import { baseOf, sampleProject } from '@/tests/sampleProject';
 import { isOneFrame } from '../stages/mergeStage';
 import { type Change } from './drafts';
-import { isLastUsed, moveFrames, setKind, setReference, setStops, setUsed } from './sets';
+import { isLastUsed, moveFrames, setReference, setStops, setUsed } from './frames';
+import { setKind } from './sets';
 
 const after = (project: Project, ...changes: readonly Change[]): Project =>
   changes.reduce((now, change) => produce(now, change), project);

@@ -16,7 +16,8 @@ import { addFiles } from '../addFiles';
 import { type Bench } from '../bench';
 import { setScene } from '../buildScene';
 import { pictureMade } from '../madePixels';
-import { setOther, setUsed } from '../edits/sets';
+import { setUsed } from '../edits/frames';
+import { setOther } from '../edits/sets';
 
 const STOPS = [-2, 0, 2];
 const YAWS = [-10, 2];
