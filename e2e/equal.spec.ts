@@ -8,7 +8,7 @@ import { reopened, settled, smallProject, takeSteps } from '@/tests/smallProject
 import { benchPage, downloaded } from './bench';
 
 /** random recipes that are drawn in every run; more of them by hand */
-const RECIPES = Number(process.env.RECIPES ?? 4);
+const RECIPES = Number(process.env.RECIPES ?? 2);
 const STEPS = 40;
 
 test(`${RECIPES} random recipes: what the browser delivers is what Node draws, to the bit`, async ({

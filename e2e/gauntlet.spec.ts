@@ -8,10 +8,10 @@ import { benchPage, chooseFormat, downloaded, mergedBracket } from './bench';
 // short by default; `npm run gauntlet` asks for more by these
 const times = (name: string, byDefault: number): number => Number(process.env[name] ?? byDefault);
 const SEED = times('SEED', 1);
-const CLOSES = times('CLOSES', 9);
-const KILLS = times('KILLS', 9);
-const PROJECTS = times('PROJECTS', 8);
-const ROUNDS = times('ROUNDS', 3);
+const CLOSES = times('CLOSES', 6);
+const KILLS = times('KILLS', 6);
+const PROJECTS = times('PROJECTS', 6);
+const ROUNDS = times('ROUNDS', 2);
 const FULL = times('FULL', 1);
 
 const exposureOf = (page: Page) => page.getByRole('slider', { name: 'Exposure' });

@@ -12,7 +12,7 @@ const pool = inlinePool(2);
 afterAll(() => pool.close());
 
 /** tried in every run; more of them by hand */
-const SEQUENCES = Number(process.env.SEQUENCES ?? 3);
+const SEQUENCES = Number(process.env.SEQUENCES ?? 2);
 
 let start: SmallProject;
 beforeAll(async () => {
