@@ -8,7 +8,7 @@ import { smoothRange, type SoftRange } from '../smoothRange';
 
 const toneRange = operator<SoftRange>({
   kind: 'toneRange',
-  version: 1,
+  version: 2,
   gives: 'mask',
   works: 'linear',
   run: ([input], range) => {
