@@ -13,12 +13,28 @@ export function decodeLargeJpeg(turbo: JpegTurbo, bytes: Uint8Array): DecodedJpe
     decoder.getEncodedBuffer(bytes.length).set(bytes);
     decoder.decode();
     const { width, height, componentCount } = decoder.getFrameInfo();
-    const made = decoder.getDecodedBuffer();
-    if (componentCount !== 3 || made.length !== width * height * 3) throw new Error('sizes differ');
-    const data = new Uint8Array(sharedBytes(made.length));
+    const length = width * height * 3;
+    const made = samplesInPlace(turbo, decoder.$$?.ptr, length) ?? decoder.getDecodedBuffer();
+    if (componentCount !== 3 || made.length !== length) throw new Error('sizes differ');
+    const data = new Uint8Array(sharedBytes(length));
     data.set(made);
     return { width, height, channels: 3, data };
   } finally {
     decoder.delete();
   }
+}
+
+/** Where a decoder keeps begin, end and capacity of its samples: words after those of the encoded file. */
+const SAMPLES = 3;
+
+/** The samples where the decoder has them; its own way hands out a copy, 306 MB of 102 MP. Undefined where they are not found there. */
+function samplesInPlace(
+  turbo: JpegTurbo,
+  address: number | undefined,
+  length: number,
+): Uint8Array | undefined {
+  if (address === undefined) return undefined;
+  const [begin, end] = turbo.HEAPU32.subarray(address / 4 + SAMPLES, address / 4 + SAMPLES + 2);
+  if (begin === undefined || end === undefined || end - begin !== length) return undefined;
+  return turbo.HEAPU8.subarray(begin, end);
 }

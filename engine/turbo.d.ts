@@ -27,8 +27,13 @@ declare module '@cornerstonejs/codec-libjpeg-turbo-8bit/wasmjs' {
     getDecodedBuffer: () => Uint8Array;
     getFrameInfo: () => FrameInfo;
     delete: () => void;
+    /** the binding's record of where the decoder lies in its memory */
+    readonly $$?: { readonly ptr: number };
   }
   export interface JpegTurbo {
+    /** the decoder's memory */
+    readonly HEAPU8: Uint8Array;
+    readonly HEAPU32: Uint32Array;
     readonly JPEGDecoder: new () => JpegTurboDecoder;
     readonly JPEGEncoder: new () => JpegTurboEncoder;
   }
