@@ -1,6 +1,7 @@
 import { describe, expect, test } from '@jest/globals';
 import { encodedGain } from '@/core/raster/encodedGain';
-import { type EncodedImage, halveImage } from '@/core/raster/encodedImage';
+import { type EncodedImage } from '@/core/raster/encodedImage';
+import { halveImage } from '@/core/raster/halveImage';
 import { gaussianBlur } from '@/core/raster/gaussianBlur';
 import { normalSource, randomSource } from '@/core/raster/random';
 import { measuredFrame } from '@/tests/sampleScene';

@@ -1,4 +1,5 @@
-import { asCodes, type EncodedImage, halveImage } from '../raster/encodedImage';
+import { asCodes, type EncodedImage } from '../raster/encodedImage';
+import { halveImage } from '../raster/halveImage';
 import { linearTable } from '../raster/srgb';
 
 const LONG_EDGE = 180;

@@ -1,3 +1,4 @@
+import { type Kernels, kernels, planeBytes } from '../kernels/kernels';
 import { type Rectangle } from '../raster/raster';
 import { type At } from './tile';
 
@@ -31,25 +32,41 @@ export function coveringAt({ level, area, kernel }: At, other: number, margin: n
   };
 }
 
-/** A plane of one level read at the pixels of another, linearly between its own, edges continued. */
-export function resampled(plane: Float32Array, from: At, to: At): Float32Array {
+/**
+ * A plane of one level read at the pixels of another, linearly between its own, edges continued.
+ * @param compiled null for the plain form, which the compiled one is held against
+ */
+export function resampled(
+  plane: Float32Array,
+  from: At,
+  to: At,
+  compiled: Kernels | null = kernels() ?? null,
+): Float32Array {
   const scale = 2 ** (to.level - from.level);
   const [columns, shares] = axis(scale, to.area.x, to.area.width, from.area.x, from.area.width);
   const [rows, downs] = axis(scale, to.area.y, to.area.height, from.area.y, from.area.height);
-  const out = new Float32Array(to.area.width * to.area.height);
-  const stride = from.area.width;
-  const right = stride > 1 ? 1 : 0;
-  for (let y = 0, o = 0; y < rows.length; y++) {
-    const top = rows[y] * stride;
-    const bottom = Math.min(from.area.height - 1, rows[y] + 1) * stride;
-    const f = downs[y];
-    for (let x = 0; x < columns.length; x++, o++) {
-      const c = columns[x];
-      const next = Math.min(stride - 1, c + right);
-      const t = shares[x];
-      const a = plane[top + c] + t * (plane[top + next] - plane[top + c]);
-      const b = plane[bottom + c] + t * (plane[bottom + next] - plane[bottom + c]);
-      out[o] = a + f * (b - a);
+  const { width, height } = to.area;
+  const { width: stride, height: most } = from.area;
+  if (compiled)
+    return compiled.borrow(() => {
+      const [src, share, down] = [plane, shares, downs].map((p) => compiled.upload(p));
+      const [column, row] = [columns, rows].map((list) => compiled.addresses(list));
+      const lines = compiled.take(2 * planeBytes(width));
+      const out = compiled.take(4 * width * height);
+      compiled.readBetween(
+        ...([src, stride, most, column, share, width, row, down, height, lines] as const),
+        ...([planeBytes(width), out] as const),
+      );
+      return compiled.floats(out, width * height).slice();
+    });
+  const out = new Float32Array(width * height);
+  for (let y = 0, o = 0; y < height; y++) {
+    const [top, bottom] = [rows[y] * stride, Math.min(most - 1, rows[y] + 1) * stride];
+    for (let x = 0; x < width; x++, o++) {
+      const [c, next] = [columns[x], Math.min(stride - 1, columns[x] + 1)];
+      const a = plane[top + c] + shares[x] * (plane[top + next] - plane[top + c]);
+      const b = plane[bottom + c] + shares[x] * (plane[bottom + next] - plane[bottom + c]);
+      out[o] = a + downs[y] * (b - a);
     }
   }
   return out;

@@ -32,6 +32,61 @@ export interface KernelCalls {
     under: number,
     n: number,
   ) => void;
+  readonly joinPlane: (
+    mask: number,
+    part: number,
+    n: number,
+    adds: number,
+    gain: number,
+    offset: number,
+  ) => void;
+  readonly rangePlane: (plane: number, n: number, from: number, to: number, perSoft: number) => void;
+  readonly ellipsePlane: (
+    out: number,
+    w: number,
+    h: number,
+    stride: number,
+    u0: number,
+    ux: number,
+    uy: number,
+    v0: number,
+    vx: number,
+    vy: number,
+    outer: number,
+    perFade: number,
+  ) => void;
+  readonly fadePlane: (
+    out: number,
+    w: number,
+    h: number,
+    stride: number,
+    first: number,
+    across: number,
+    down: number,
+  ) => void;
+  readonly readBetween: (
+    src: number,
+    sw: number,
+    sh: number,
+    columns: number,
+    shares: number,
+    w: number,
+    rows: number,
+    downs: number,
+    h: number,
+    lines: number,
+    line: number,
+    out: number,
+  ) => void;
+  readonly opacityPlane: (alpha: number, mask: number, n: number, opacity: number, out: number) => void;
+  readonly halveRow: (
+    src: number,
+    below: number,
+    right: number,
+    pixels: number,
+    bytes: number,
+    out: number,
+  ) => void;
   readonly coverPlane: (under: number, alpha: number, n: number) => void;
   readonly blendColours: (
     mode: number,
@@ -41,6 +96,14 @@ export interface KernelCalls {
     alpha: number,
     under: number,
     n: number,
+  ) => void;
+  readonly layCodes: (
+    planes: number,
+    plane: number,
+    n: number,
+    white: number,
+    bytes: number,
+    out: number,
   ) => void;
   readonly showPlanes: (r: number, g: number, b: number, n: number, out: number) => void;
   readonly denoisePlanes: (...args: number[]) => void;
@@ -169,7 +232,7 @@ export interface Kernels extends KernelCalls {
   /** takes room for a plane and copies it there */
   readonly upload: (data: Float32Array) => number;
   /** takes room for a list of addresses, 4 bytes each, and copies it there */
-  readonly addresses: (of: readonly number[]) => number;
+  readonly addresses: (of: ArrayLike<number>) => number;
   readonly borrow: <T>(run: () => T) => T;
 }
 

@@ -1,7 +1,8 @@
 import { describe, expect, test } from '@jest/globals';
 import { sourceAt } from '../graph/sample/samplePicture';
 import { cutOut } from '../raster/cutOut';
-import { type EncodedImage, halveImage } from '../raster/encodedImage';
+import { type EncodedImage } from '../raster/encodedImage';
+import { halveImage } from '../raster/halveImage';
 import { transform } from '../raster/matrix3';
 import { drawPicture } from '../view/drawPicture';
 import { plainWorld } from '../view/followGraph';

@@ -1,5 +1,6 @@
 import { describe, expect, test } from '@jest/globals';
-import { emptyImage, type EncodedImage, halveImage } from '../raster/encodedImage';
+import { emptyImage, type EncodedImage } from '../raster/encodedImage';
+import { halveImage } from '../raster/halveImage';
 import { enlargeImage, enlargeShares } from './enlargeMerged';
 
 /** A slope in both directions, each colour by its own. */

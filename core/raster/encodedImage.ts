@@ -53,33 +53,3 @@ export function asCodes(image: EncodedImage): EncodedImage {
   for (let i = 0; i < data.length; i++) codes.data[i] = Math.max(0, Math.min(1, data[i])) * 65535 + 0.5;
   return codes;
 }
-
-/**
- * Half the size by the mean of each 2×2 block, in code values. An odd last row or column is dropped, so pixel centre
- * x of the half lies at 2x + 0.5 of the whole.
- */
-export function halveImage(image: EncodedImage): EncodedImage {
-  const opacity = alphaImage(image);
-  const half = halved(image);
-  return opacity ? { ...half, alpha: halved(opacity).data as Uint8Array } : half;
-}
-
-function halved(image: EncodedImage): EncodedImage {
-  const { width: w, data } = image;
-  const width = Math.max(1, w >> 1);
-  const height = Math.max(1, image.height >> 1);
-  const half = emptyImage(width, height, image.white);
-  const out = half.data;
-  const round = image.white === 1 ? 0 : 0.5;
-  const below = image.height > 1 ? w * 3 : 0;
-  const right = w > 1 ? 3 : 0;
-  for (let y = 0, o = 0; y < height; y++) {
-    let i = 2 * y * w * 3;
-    for (let x = 0; x < width; x++, i += 6)
-      for (let c = 0; c < 3; c++, o++) {
-        const p = i + c;
-        out[o] = (data[p] + data[p + right] + data[p + below] + data[p + below + right]) * 0.25 + round;
-      }
-  }
-  return half;
-}

@@ -1,7 +1,8 @@
 import { describe, expect, test } from '@jest/globals';
 import { converter } from 'culori';
 import { encodedGain } from './encodedGain';
-import { emptyImage, halveImage } from './encodedImage';
+import { emptyImage } from './encodedImage';
+import { halveImage } from './halveImage';
 import { normalSource, randomSource } from './random';
 import { decodePlane, encodeClipped, linearTable, linearToSrgb, srgbToLinear } from './srgb';
 

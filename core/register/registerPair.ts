@@ -1,5 +1,6 @@
 import { fromLevel, type Matrix3, toLevel, transform, translation, turnAndScale } from '../raster/matrix3';
-import { asCodes, type EncodedImage, halveImage } from '../raster/encodedImage';
+import { asCodes, type EncodedImage } from '../raster/encodedImage';
+import { halveImage } from '../raster/halveImage';
 import { type Rectangle } from '../raster/raster';
 import { coarseStart } from './coarseStart';
 import { type GradientPoints } from './gradientPoints';

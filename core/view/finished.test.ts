@@ -1,7 +1,7 @@
 import { describe, expect, test } from '@jest/globals';
 import { type Edit } from '@/core/edits/edit';
 import { PLAIN_LAYER, type PictureLayer } from '@/core/layers/layer';
-import { halveImage } from '@/core/raster/encodedImage';
+import { halveImage } from '@/core/raster/halveImage';
 import { linearToSrgb } from '@/core/raster/srgb';
 import { type Project } from '@/core/recipe/project';
 import { EVERYWHERE, type Region } from '@/core/region/region';

@@ -1,6 +1,7 @@
 import { strToU8, zipSync } from 'fflate';
 import { type BlendMode } from '../../layers/blendMode';
-import { type EncodedImage, halveImage } from '../../raster/encodedImage';
+import { type EncodedImage } from '../../raster/encodedImage';
+import { halveImage } from '../../raster/halveImage';
 import { encodeAlphaPng, encodePng } from './encodePng';
 import { xmlText } from './xmlText';
 

@@ -13,6 +13,9 @@ import {
 } from './tiffStructure';
 import { xmpPacket } from './xmpPacket';
 
+/** Whether this machine lays numbers down as the file does. */
+const LITTLE_ENDIAN = new Uint8Array(new Uint16Array([1]).buffer)[0] === 1;
+
 /**
  * Writes an uncompressed RGB TIFF of the image's own depth (TIFF 6.0, baseline; ICC.1 annex B.3). Integers are sRGB and carry its
  * profile, unless their codes are said to be linear light; floats are written scene-linear, unbounded, with the linear profile.
@@ -57,6 +60,8 @@ export function encodeTiff(
   writeDirectory(view, 8, main(pixelsAt, captureAt));
   writeDirectory(view, captureAt, capture);
   if (bits === 8) out.set(data, pixelsAt);
+  // pixels begin at a multiple of four
+  else if (bits === 16 && LITTLE_ENDIAN) new Uint16Array(out.buffer, pixelsAt, data.length).set(data);
   else if (bits === 16) for (let i = 0; i < data.length; i++) view.setUint16(pixelsAt + 2 * i, data[i], true);
   else for (let i = 0; i < data.length; i++) view.setFloat32(pixelsAt + 4 * i, srgbToLinear(data[i]), true);
   return out;

@@ -36,14 +36,21 @@ export const blendLayers = operator<BlendSettings>({
   },
 });
 
-function alphaOf({ planes, alpha }: LightTile, opacity: number, mask?: Float32Array): Float32Array {
-  const out = new Float32Array(planes[0].length);
-  if (alpha && mask) for (let i = 0; i < out.length; i++) out[i] = alpha[i] * opacity * mask[i];
-  else if (alpha ?? mask) {
-    const share = alpha ?? mask ?? out;
-    for (let i = 0; i < out.length; i++) out[i] = share[i] * opacity;
-  } else out.fill(opacity);
-  return out;
+/** Opacity of a layer's pixels. @param compiled null for the plain form, which the compiled one is held against */
+export function alphaOf(
+  { planes: [{ length }], alpha }: LightTile,
+  opacity: number,
+  mask?: Float32Array,
+  compiled: Kernels | null = kernels() ?? null,
+): Float32Array {
+  if (!compiled)
+    return Float32Array.from({ length }, (_, i) => opacity * (alpha?.[i] ?? 1) * (mask?.[i] ?? 1));
+  return compiled.borrow(() => {
+    const [own, where] = [alpha, mask].map((p) => (p ? compiled.upload(p) : 0));
+    const out = compiled.take(4 * length);
+    compiled.opacityPlane(own, where, length, opacity, out);
+    return compiled.floats(out, length).slice();
+  });
 }
 
 /** places of the modes in the compiled form: the order of the tables of {@link SEPARABLE} and {@link NON_SEPARABLE} */

@@ -1,3 +1,4 @@
+import { type Kernels, kernels } from '../../kernels/kernels';
 import { inLight } from '../light';
 import { operator } from '../operator';
 import { isNowhere, lightOf, maskOf } from '../wanted';
@@ -17,13 +18,30 @@ export const mixLight = operator<{ readonly amount: number }>({
     const to = lightOf(changed, 'a change');
     const from = inLight(lightOf(before, 'a change'), to.encoded);
     const share = mask && maskOf(mask, 'a change').plane;
-    const planes = to.planes.map((p, c) => {
-      const own = from.planes[c];
-      const mixed = new Float32Array(p.length);
-      if (share) for (let i = 0; i < p.length; i++) mixed[i] = own[i] + amount * share[i] * (p[i] - own[i]);
-      else for (let i = 0; i < p.length; i++) mixed[i] = own[i] + amount * (p[i] - own[i]);
-      return mixed;
-    });
-    return { ...to, planes };
+    return { ...to, planes: mixed(from.planes, to.planes, amount, share) };
   },
 });
+
+/** before + amount · share · (changed − before). @param compiled null for the plain form, which the compiled one is held against */
+export function mixed(
+  before: readonly Float32Array[],
+  changed: readonly Float32Array[],
+  amount: number,
+  share?: Float32Array,
+  compiled: Kernels | null = kernels() ?? null,
+): Float32Array[] {
+  if (!compiled)
+    return changed.map((p, c) =>
+      p.map((v, i) => before[c][i] + amount * (share?.[i] ?? 1) * (v - before[c][i])),
+    );
+  return compiled.borrow(() => {
+    const part = share ? compiled.upload(share) : 0;
+    return changed.map((p, c) =>
+      compiled.borrow(() => {
+        const [own, at] = [compiled.upload(before[c]), compiled.upload(p)];
+        compiled.mixPlane(at, own, part, p.length, amount);
+        return compiled.floats(at, p.length).slice();
+      }),
+    );
+  });
+}

@@ -19,3 +19,21 @@ export function showPlanes(r: usize, g: usize, b: usize, n: i32, out: usize): vo
     );
   }
 }
+
+/** Three planes, `plane` bytes apart, as interleaved codes 0…white of 1 or 2 bytes, clipped and rounded. */
+export function layCodes(planes: usize, plane: usize, n: i32, white: f64, bytes: i32, out: usize): void {
+  for (let c = 0; c < 3; c++) {
+    const from = planes + <usize>c * plane;
+    const to = out + <usize>(c * bytes);
+    if (bytes == 1)
+      for (let i = 0; i < n; i++) store<u8>(to + <usize>(3 * i), code(load<f32>(from + (<usize>i << 2)), white));
+    else
+      for (let i = 0; i < n; i++) store<u16>(to + <usize>(6 * i), code(load<f32>(from + (<usize>i << 2)), white));
+  }
+}
+
+@inline
+function code(v: f32, white: f64): i32 {
+  // what is no number is black
+  return i32(<f64>(v > 0 ? (v < 1 ? v : <f32>1) : <f32>0) * white + 0.5);
+}

@@ -1,6 +1,8 @@
 import { operator } from '../../graph/operator';
 import { between, strict } from '../../recipe/schemaParts';
-import { gridRows } from '../gridRows';
+import { type Kernels, kernels } from '../../kernels/kernels';
+import { type Rectangle } from '../../raster/raster';
+import { filledRows } from '../filledRows';
 import { type PartKind } from '../partKind';
 import { smoothStep } from '../smoothRange';
 
@@ -14,22 +16,38 @@ export interface GradientSettings {
 
 const fadeAlong = operator<GradientSettings & { readonly longEdge: number }>({
   kind: 'fadeAlong',
-  version: 1,
+  version: 2,
   gives: 'mask',
   run: (_, { longEdge, x0, y0, x1, y1 }, at) => {
     const [dx, dy] = [x1 - x0, y1 - y0];
     const length2 = dx * dx + dy * dy;
-    const plane = gridRows(at, longEdge, (row, { first, scale, y }) => {
-      for (let i = 0; i < row.length; i++) {
-        const x = (first + i + 0.5) * scale;
-        // a line without length is a border
-        const along = length2 > 0 ? ((x - x0) * dx + (y - y0) * dy) / length2 : x < x0 ? 0 : 1;
-        row[i] = smoothStep(1 - along);
-      }
-    });
+    const scale = 2 ** at.level / longEdge;
+    const [x, y] = [(at.area.x + 0.5) * scale - x0, (at.area.y + 0.5) * scale - y0];
+    // a line without length is a border
+    const [px, py] = length2 > 0 ? [dx / length2, dy / length2] : [1e9, 0];
+    const plane = fadeOn(at.area, [1 - x * px - y * py, -scale * px, -scale * py]);
     return { is: 'mask', plane };
   },
 });
+
+/**
+ * A fade on a grid: smooth steps of what is so much at the first pixel, and so much more a column and a row further.
+ * @param compiled null for the plain form, which the compiled one is held against
+ */
+export function fadeOn(
+  { width, height }: Pick<Rectangle, 'width' | 'height'>,
+  [first, across, down]: readonly [number, number, number],
+  compiled: Kernels | null = kernels() ?? null,
+): Float32Array {
+  if (compiled)
+    return filledRows(compiled, width, height, (out, stride) =>
+      compiled.fadePlane(out, width, height, stride, first, across, down),
+    );
+  const plane = new Float32Array(width * height);
+  for (let y = 0, o = 0; y < height; y++)
+    for (let x = 0; x < width; x++, o++) plane[o] = smoothStep(first + x * across + y * down);
+  return plane;
+}
 
 const coordinate = () => between(-50, 50);
 

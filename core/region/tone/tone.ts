@@ -4,17 +4,17 @@ import { lightOf } from '../../graph/wanted';
 import { between, strict } from '../../recipe/schemaParts';
 import { signed } from '../../edits/signed';
 import { type PartKind } from '../partKind';
-import { smoothRange, type SoftRange } from '../smoothRange';
+import { inRange } from '../inRange';
+import { type SoftRange } from '../smoothRange';
 
 const toneRange = operator<SoftRange>({
   kind: 'toneRange',
-  version: 2,
+  version: 3,
   gives: 'mask',
   works: 'linear',
   run: ([input], range) => {
     const plane = tonesOf(lightOf(input, 'a range of tones').planes);
-    for (let i = 0; i < plane.length; i++) plane[i] = smoothRange(plane[i], range);
-    return { is: 'mask', plane };
+    return { is: 'mask', plane: inRange(plane, range) };
   },
 });
 

@@ -1,4 +1,5 @@
-import { asCodes, type EncodedImage, halveImage } from '../../raster/encodedImage';
+import { asCodes, type EncodedImage } from '../../raster/encodedImage';
+import { halveImage } from '../../raster/halveImage';
 import { type Structure, structureTensor } from './structureTensor';
 
 /** Distinct points of a picture and what their surroundings look like; parallel lists. */
