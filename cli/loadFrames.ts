@@ -11,14 +11,18 @@ import { type WorkerPool } from '@/engine/workerPool';
 
 export interface LoadedFrame extends DecodedFrame, FrameReadings {
   readonly file: string;
+  /** size of the file */
+  readonly bytes: number;
 }
 
 /** Reads and decodes one file; the sentence names it when that fails. */
 export async function loadFrame(pool: WorkerPool, file: string): Promise<LoadedFrame> {
+  let size = 0;
   const read = async (): Promise<Uint8Array<ArrayBuffer>> => {
     const bytes = await readFile(file).catch(() => {
       throw new Unopened(`“${file}” cannot be opened. Check the name and whether it may be read.`);
     });
+    size = bytes.byteLength;
     // small files share one buffer, which cannot be given away
     return bytes.byteLength === bytes.buffer.byteLength
       ? new Uint8Array(bytes.buffer)
@@ -29,7 +33,7 @@ export async function loadFrame(pool: WorkerPool, file: string): Promise<LoadedF
     throw new Unreadable(problemSentence(thrown, `Reading “${file}”`));
   });
   const readings = await pool.run((tasks) => tasks.readings(decoded.levels[0]));
-  return { ...decoded, ...readings, file };
+  return { ...decoded, ...readings, file, bytes: size };
 }
 
 /** A file that is not there. */

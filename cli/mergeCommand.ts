@@ -1,35 +1,36 @@
-import { basename, extname } from 'node:path';
-import { fileStem } from '@/store/deliver';
-import { arrangeSet } from '@/core/capture/arrangeSet';
-import { frameFindings } from '@/core/capture/frameFindings';
 import { KIND_NAMES } from '@/core/capture/setKind';
+import { projectionOf } from '@/core/recipe/pictureGrid';
+import {
+  baseScope,
+  fitOf,
+  type Frame,
+  mergedFrames,
+  panoramaOf,
+  referenceOf,
+  type SetScope,
+} from '@/core/recipe/project';
+import { standIns } from '@/core/recipe/views';
 import { Problem } from '@/core/proof/problem';
 import { IDENTITY } from '@/core/raster/matrix3';
-import { fitSet } from '@/engine/fitSet';
 import { type WorkerPool } from '@/engine/workerPool';
-import {
-  candidatesOf,
-  type LeftOut,
-  type LoadedFrame,
-  loadFrames,
-  measuredFrame,
-  measureFrames,
-  stopsOf,
-} from './loadFrames';
-import { mergeBySet } from './mergeBySet';
-import { mergePlaces } from './mergePlaces';
+import { type Bench, type BenchState } from '@/store/bench';
+import { exportProject, finishedPicture } from '@/store/deliver';
+import { measuresOf, mergedNow } from '@/store/madePixels';
+import { findingsOfFit, stationFindings } from '@/store/stationFindings';
+import { rest, whenMade } from './projectBench';
+import { type LeftOut, type LoadedFrame, loadFrames } from './loadFrames';
 import { type MergeCommand } from './readArguments';
-import { writeProject } from './writeProject';
+import { keepsLight, setBench } from './setBench';
 import { writeBytes, writeOutput } from './writeOutput';
 
 const progress = (text: string): void => void process.stderr.write(`${text}\n`);
 
-/** Fits and merges a set, writes the picture and the report of the contract. */
+/** Merges a set by a recipe of its own, writes the picture, the report of the contract and the project of it. */
 export async function mergeCommand(pool: WorkerPool, command: MergeCommand): Promise<void> {
   const { files, kind } = command;
   const start = performance.now();
   progress(`decoding ${files.length} files`);
-  const loaded = await loadFrames(pool, files);
+  const loaded = withoutTwins(await loadFrames(pool, files));
   const frames = loaded.filter((f): f is LoadedFrame => 'levels' in f);
   const leftOut = loaded.filter((f): f is LeftOut => 'why' in f);
   for (const { why } of leftOut) progress(why);
@@ -42,100 +43,125 @@ export async function mergeCommand(pool: WorkerPool, command: MergeCommand): Pro
         : `A ${KIND_NAMES[kind]} needs at least two frames, and “${files[0]}” is one. Name the others too.`,
     );
   pool.rest();
-  const stops = await stopsOf(pool, frames);
   const decoded = performance.now();
-  const arranged = arrangeSet(kind, candidatesOf(frames, stops));
-  const reference = wished ? frames.indexOf(wished) : arranged.reference;
-  progress(`fitting to ${frames[reference].file}`);
-  const inputs = frames.map(({ levels, facts }, i) => ({ levels, facts, stops: stops[i].stops }));
-  const merged = await mergePlaces(pool, command, { frames, stops, reference, progress });
-  const fit = merged?.fit ?? (await fitSet(pool, kind, inputs, arranged.order, reference, command));
-  pool.rest();
-  const fitted = performance.now();
-  const result =
-    merged?.result ??
-    (await mergeBySet(pool, command, {
-      frames,
-      stops,
-      fit,
-      order: arranged.order,
-      reference,
-      progress,
-    }));
-  const mergedAt = performance.now();
-  pool.rest();
-  progress('measuring the frames');
-  const findings = [
-    ...frameFindings(
-      frames.map((f, i) => measuredFrame(f, stops[i])),
-      leftOut.length,
-      await measureFrames(pool, frames, stops, reference),
-      kind,
-    ),
-    ...result.findings,
-  ];
-  pool.rest();
-  progress('writing');
-  const encodeStart = performance.now();
-  const { facts } = frames[reference];
-  await writeOutput(pool, result.image, command.out, { facts, disclosed: false }, command.float);
-  const end = performance.now();
-  if (command.project)
-    await writeProject(
-      pool,
-      command,
-      frames,
-      reference,
-      fileStem(basename(command.out, extname(command.out))),
-    );
-  if (command.report) {
-    const { registrations, panorama } = fit;
-    const report = {
-      kind,
-      reference: loaded.indexOf(frames[reference]),
-      frames: loaded.map((f) => {
-        if ('why' in f) return unread(f);
-        const i = frames.indexOf(f);
-        const { fitted: isFitted, why, matrix, residual, model } = registrations[i];
-        const rotation = panorama?.rotations[i];
-        return {
-          file: f.file,
-          width: f.levels[0].width,
-          height: f.levels[0].height,
-          fitted: isFitted,
-          ...(isFitted ? {} : { why: `“${f.file}” was left out: ${why}.` }),
-          matrix,
-          ev: stops[i].stops - stops[reference].stops,
-          evSource: stops[i].source,
-          residualPx: residual,
-          model,
-          ...(rotation ? { rotation } : {}),
-        };
-      }),
-      ...(panorama ? { focalPx: panorama.lens.focalPx, projection: result.projection } : {}),
-      output: {
-        file: command.out,
-        width: result.image.width,
-        height: result.image.height,
-        ...(result.offset ? { offset: result.offset } : {}),
-      },
-      findings,
-      timesMs: {
-        decode: decoded - start,
-        fit: fitted - decoded,
-        merge: mergedAt - fitted,
-        encode: end - encodeStart,
-        total: end - start,
-      },
-      peakMb: process.resourceUsage().maxRSS / 1024,
-    };
-    await writeBytes(command.report, `${JSON.stringify(report, undefined, 2)}\n`);
+  const bench = await setBench(pool, command, frames, wished);
+  try {
+    bench.store.setState({ unreadable: leftOut.length });
+    const fitted = await whenFitted(bench, frames);
+    await whenMade(bench, progress, isMade);
+    rest(bench);
+    const mergedAt = performance.now();
+    pool.rest();
+    progress('writing');
+    const isLight = keepsLight(command);
+    const image = await finishedPicture(bench, isLight ? 1 : 65535, 0);
+    const scope = scopeOf(bench.store.getState());
+    const encodeStart = performance.now();
+    const facts = referenceOf(scope)?.facts;
+    await writeOutput(pool, image, command.out, { facts, disclosed: false }, command.float && !isLight);
+    const end = performance.now();
+    if (command.project) {
+      const packed = await exportProject(bench);
+      if (!packed) throw new Problem(bench.store.getState().problems.join(' '));
+      await writeBytes(command.project, packed.bytes);
+    }
+    if (command.report) {
+      const state = bench.store.getState();
+      const report = {
+        ...reportOf(scope, loaded),
+        output: {
+          file: command.out,
+          width: image.width,
+          height: image.height,
+          // a panorama has a geometry of its own
+          ...(kind === 'panorama' ? {} : { offset: [0, 0] }),
+        },
+        findings: (['frames', 'fit', 'merge'] as const).flatMap((s) => stationFindings(state, s) ?? []),
+        timesMs: {
+          decode: decoded - start,
+          fit: fitted - decoded,
+          merge: mergedAt - fitted,
+          encode: end - encodeStart,
+          total: end - start,
+        },
+        peakMb: process.resourceUsage().maxRSS / 1024,
+      };
+      await writeBytes(command.report, `${JSON.stringify(report, undefined, 2)}\n`);
+    }
+    progress(`wrote ${command.out}`);
+  } finally {
+    await bench.actions.close();
   }
-  progress(`wrote ${command.out}`);
+}
+
+/** The set that is merged. */
+function scopeOf({ history }: BenchState): SetScope {
+  const scope = baseScope(history.project);
+  if (!scope) throw new Error('a project without a set');
+  return scope;
+}
+
+/** Whether the set is merged, and measured. */
+function isMade(state: BenchState): boolean {
+  const scope = scopeOf(state);
+  return mergedNow(state, scope) !== undefined && measuresOf(state, scope) !== undefined;
+}
+
+/**
+ * Waits until every frame is fitted, or known not to be.
+ * @returns when it was, milliseconds
+ * @throws Problem when nothing fits that must
+ */
+async function whenFitted(bench: Bench, frames: readonly LoadedFrame[]): Promise<number> {
+  await whenMade(bench, progress, (state) => findingsOfFit(scopeOf(state)) !== undefined);
+  const fitted = performance.now();
+  const scope = scopeOf(bench.store.getState());
+  const { kind } = scope.set;
+  const reference = referenceOf(scope);
+  const file = frames.find((f) => f.hash === reference?.hash)?.file ?? '';
+  if (kind !== 'bracket' && mergedFrames(scope).length < 2)
+    throw new Problem(
+      kind === 'panorama'
+        ? `The frames do not overlap: nothing in “${file}” was found again in another. Shoot with about 30 % overlap.`
+        : `None of the other frames could be fitted to “${file}”: ${scope.frames.map((f) => fitOf(scope, f)).find((fit) => fit?.fitted === false)?.why ?? 'nothing is shared'}.`,
+    );
+  return fitted;
+}
+
+/** What the report of the contract says of the set and its frames. */
+function reportOf(scope: SetScope, loaded: readonly (LoadedFrame | LeftOut)[]): object {
+  const reference = referenceOf(scope);
+  const panorama = panoramaOf(scope);
+  const standsFor = standIns(scope);
+  const rotationOf = (frame: Frame) => panorama?.fit.rotations[panorama.frames.indexOf(standsFor(frame.id))];
+  return {
+    kind: scope.set.kind,
+    reference: loaded.findIndex((f) => 'hash' in f && f.hash === reference?.hash),
+    frames: loaded.map((f) => {
+      const frame = 'hash' in f ? scope.frames.find((own) => own.hash === f.hash) : undefined;
+      const fit = frame && fitOf(scope, frame);
+      if (!frame || !fit || !reference) return unread(f.file, 'why' in f ? f.why : '');
+      const rotation = fit.fitted ? rotationOf(frame) : undefined;
+      return {
+        file: f.file,
+        width: frame.width,
+        height: frame.height,
+        fitted: fit.fitted,
+        ...(fit.fitted ? {} : { why: `“${f.file}” was left out: ${fit.why}.` }),
+        matrix: fit.matrix,
+        ev: frame.stops - reference.stops,
+        evSource: frame.stopsSource,
+        residualPx: fit.residual,
+        model: fit.model,
+        ...(rotation ? { rotation } : {}),
+      };
+    }),
+    ...(panorama ? { focalPx: panorama.fit.lens.focalPx, projection: projectionOf(scope) } : {}),
+  };
 }
 
 /** A file that could not be read, as the report shows it among the frames. */
-const unread = ({ file, why }: LeftOut) => ({
+const unread = (file: string, why: string) => ({
   file,
   width: 0,
   height: 0,
@@ -146,3 +172,16 @@ const unread = ({ file, why }: LeftOut) => ({
   evSource: 'measured',
   residualPx: { typical: 0, worst: 0 },
 });
+
+/** A file that holds the very bytes of one before it is left out: it says nothing new. */
+function withoutTwins(loaded: readonly (LoadedFrame | LeftOut)[]): (LoadedFrame | LeftOut)[] {
+  const first = new Map<string, string>();
+  return loaded.map((f) => {
+    if ('why' in f) return f;
+    const twin = first.get(f.hash);
+    if (twin !== undefined)
+      return { file: f.file, why: `“${f.file}” is the same file as “${twin}”; it is used once.` };
+    first.set(f.hash, f.file);
+    return f;
+  });
+}

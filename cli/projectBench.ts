@@ -4,24 +4,26 @@ import { Problem } from '@/core/proof/problem';
 import { type Project } from '@/core/recipe/project';
 import { type WorkerPool } from '@/engine/workerPool';
 import { restoreFrames } from '@/store/addFiles';
-import { type Bench, openBench } from '@/store/bench';
+import { type Bench, type BenchState, openBench } from '@/store/bench';
 import { memoryOriginals } from '@/store/keeping/memoryOriginals';
+import { type Originals } from '@/store/keeping/originals';
 import { START } from '@/store/session';
 import { proofStage, upToDate } from '@/store/stages/finishStage';
 import { whenState } from '@/store/whenState';
 
-/** Opens a project without a browser: the same bench, whose originals are held in memory. */
+/** Opens a project without a browser: the same bench, whose originals are held in memory when they are kept nowhere else. */
 export function projectBench(
   pool: WorkerPool,
   project: Project,
-  originals: ReadonlyMap<string, Uint8Array> = new Map(),
+  originals: Originals = memoryOriginals(),
 ): Bench {
   const stored = { id: project.id, changed: project.changed, project, session: START, past: [], future: [] };
   return openBench({
     pool,
     stored,
     save: () => Promise.resolve(),
-    originals: memoryOriginals(new Map(originals)),
+    originals,
+    isSeen: false,
   });
 }
 
@@ -37,37 +39,45 @@ export async function openProject(pool: WorkerPool, file: string): Promise<Bench
   const { project } = await opened.read();
   const originals = new Map<string, Uint8Array>();
   for (const frame of project.frames) originals.set(frame.hash, await opened.original(frame));
-  const bench = projectBench(pool, project, originals);
+  const bench = projectBench(pool, project, memoryOriginals(originals));
   await restoreFrames(bench);
   return bench;
 }
 
+/** Whether all that the recipe asks for is made and measured. @param isProofed with the proof */
+export const isWhole =
+  (isProofed: boolean) =>
+  (state: BenchState): boolean => {
+    const { project } = state.history;
+    return (
+      state.finished !== undefined &&
+      upToDate(state, project) !== undefined &&
+      (!isProofed || proofStage(state, project) === undefined)
+    );
+  };
+
 /**
- * Waits until everything that the recipe asks for is made, and lets the bench rest then: what is drawn next has the machine to itself.
+ * Waits until what is wanted is made.
  * @param progress told what is being made
- * @param isProofed waits for the proof, too
  * @throws Problem with the bench's own sentences when it stopped before
  */
-export async function wholeBench(
+export async function whenMade(
   bench: Bench,
   progress: (text: string) => void,
-  isProofed: boolean,
+  isMade: (state: BenchState) => boolean,
 ): Promise<void> {
   let said = '';
   await whenState(bench.store, (state) => {
     const text = state.work?.text ?? '';
     if (text !== said && text !== '') progress(text);
     said = text;
+    if (isMade(state)) return true;
     if (state.work) return false;
-    if (
-      state.finished &&
-      upToDate(state, state.history.project) &&
-      (!isProofed || proofStage(state, state.history.project) === undefined)
-    )
-      return true;
     if (state.paused || state.problems.length > 0)
       throw new Problem(state.problems.join(' ') || 'The picture could not be made.');
     return false;
   });
-  bench.store.setState({ paused: true });
 }
+
+/** Lets nothing start by itself any more: what is drawn next has the machine to itself. */
+export const rest = (bench: Bench): void => bench.store.setState({ paused: true });

@@ -7,7 +7,7 @@ import { type WorkerPool } from '@/engine/workerPool';
 import { type Bench } from '@/store/bench';
 import { finishedPicture, finishedSize } from '@/store/deliver';
 import { stationFindings } from '@/store/stationFindings';
-import { openProject, wholeBench } from './projectBench';
+import { isWhole, openProject, rest, whenMade } from './projectBench';
 import { type RenderCommand } from './readArguments';
 import { writeBytes, writeOutput } from './writeOutput';
 
@@ -23,7 +23,8 @@ export async function renderCommand(pool: WorkerPool, command: RenderCommand): P
     const { frames } = bench.store.getState().history.project;
     if (frames.length === 0) throw new Problem(`“${file}” holds no frames: there is nothing to draw.`);
     const decoded = performance.now();
-    await wholeBench(bench, progress, report !== undefined);
+    await whenMade(bench, progress, isWhole(report !== undefined));
+    rest(bench);
     const made = performance.now();
     progress('drawing');
     const image = await drawn(bench, /\.jpe?g$/i.test(out) ? 255 : /\.exr$/i.test(out) ? 1 : 65535, size);

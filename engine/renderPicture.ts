@@ -1,4 +1,6 @@
 import { type EncodedImage, emptyImage, type White } from '@/core/raster/encodedImage';
+import { type SampleSettings } from '@/core/graph/sample/samplePicture';
+import { IDENTITY } from '@/core/raster/matrix3';
 import { type Rectangle } from '@/core/raster/raster';
 import { TILE } from '@/core/view/drawPicture';
 import { type DrawnGraph } from '@/core/view/viewScene';
@@ -20,6 +22,8 @@ export async function renderPicture(
   level = 0,
   { signal, onProgress }: MergeOptions = {},
 ): Promise<EncodedImage> {
+  const whole = untouched(drawn, node, crop, white, level);
+  if (whole) return whole;
   const scale = 2 ** level;
   const area = {
     x: Math.ceil(crop.x / scale),
@@ -44,4 +48,22 @@ export async function renderPicture(
     { signal, halves: halfRows(), onPart: (share) => onProgress?.((done += share)) },
   );
   return image;
+}
+
+/** The picture that a node only reads, whole and as it lies, where it holds such codes: drawing it would give the very same. */
+function untouched(
+  { nodes, made }: DrawnGraph,
+  hash: string,
+  crop: Rectangle,
+  white: White,
+  level: number,
+): EncodedImage | undefined {
+  const node = nodes.get(hash);
+  if (node?.kind !== 'samplePicture' || level > 0) return undefined;
+  const { matrix } = node.settings as SampleSettings;
+  const picture = made.get(node.inputs[0]);
+  if (picture?.is !== 'picture' || matrix.some((v, i) => v !== IDENTITY[i])) return undefined;
+  const [image] = picture.levels;
+  const isWhole = crop.x === 0 && crop.y === 0 && crop.width === image.width && crop.height === image.height;
+  return isWhole && image.white === white && !image.alpha ? image : undefined;
 }

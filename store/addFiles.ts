@@ -6,6 +6,7 @@ import { type Frame } from '@/core/recipe/project';
 import { type DecodedFrame, type FrameReadings } from '@/engine/tasks';
 import { type Arriving, type Bench } from './bench';
 import { activeScope } from './activeSet';
+import { type Change } from './edits/drafts';
 import { addPlates } from './edits/frames';
 import { proposePlace } from './placeFrames';
 import { askToKeep, roomLeft, roomProblem } from './keeping/room';
@@ -27,8 +28,10 @@ function pixelBytes({ levels }: DecodedFrame): number {
   return levels.reduce((sum, l) => sum + l.data.byteLength, 0);
 }
 
-interface Loaded {
+/** A file that was read and measured. */
+export interface LoadedFile {
   readonly file: NewFile;
+  /** its size */
   readonly bytes: number;
   readonly frame: DecodedFrame;
   readonly readings: FrameReadings;
@@ -74,7 +77,7 @@ export async function addFiles(bench: Bench, files: readonly NewFile[]): Promise
     `Reading ${files.length} ${files.length === 1 ? 'file' : 'files'}`,
     async (signal, progress) => {
       const loaded = await readFiles(bench, files, drop, signal, progress);
-      await bench.inTurn(() => join(bench, loaded, signal));
+      await bench.inTurn(() => joinProject(bench, loaded, signal));
     },
   );
   // what arrived stands until what became of it is drawn
@@ -106,14 +109,14 @@ async function readFiles(
   drop: Drop,
   signal: AbortSignal,
   progress: (done: number) => void,
-): Promise<Loaded[]> {
+): Promise<LoadedFile[]> {
   let done = 0;
   let held = Object.values(store.getState().decoded).reduce((sum, f) => sum + pixelBytes(f), 0);
   const beyond: string[] = [];
   const unkept: { name: string; hash: string; why: unknown }[] = [];
   const turns = turnsOf(pool.size);
   const results = await Promise.all(
-    files.map(async (file): Promise<Loaded | undefined> => {
+    files.map(async (file): Promise<LoadedFile | undefined> => {
       const leave = await turns.enter();
       try {
         if (held > MOST_PIXELS) {
@@ -149,15 +152,23 @@ async function readFiles(
   return results.flatMap((loaded) => loaded ?? []);
 }
 
-/** Adds what was read to the project as it is now. */
-async function join(bench: Bench, results: readonly Loaded[], signal: AbortSignal): Promise<void> {
+/**
+ * Adds what was read to the project as it is now.
+ * @param also done in the same step
+ */
+export async function joinProject(
+  bench: Bench,
+  results: readonly LoadedFile[],
+  signal: AbortSignal,
+  also?: Change,
+): Promise<void> {
   const { store, actions, screen } = bench;
   const { calmly } = screen;
   if (signal.aborted) return;
   const { project } = store.getState().history;
   const known = new Map(project.frames.map((f) => [f.hash, f.file]));
-  const back: Loaded[] = [];
-  let added: Loaded[] = [];
+  const back: LoadedFile[] = [];
+  let added: LoadedFile[] = [];
   for (const loaded of results) {
     const { hash } = loaded.frame;
     if (!known.has(hash)) added.push(loaded);
@@ -200,6 +211,7 @@ async function join(bench: Bench, results: readonly Loaded[], signal: AbortSigna
       actions.edit(`Added ${names}`, (draft) => {
         placed?.change(draft);
         addPlates(alone)(draft);
+        also?.(draft);
       });
       const { session } = store.getState();
       const scope = activeScope(store.getState());
@@ -215,14 +227,17 @@ async function join(bench: Bench, results: readonly Loaded[], signal: AbortSigna
 }
 
 /** What joins a set, and what is laid over it because it was cut out; a cut-out alone is the picture itself. */
-function parted(added: readonly Loaded[], members: number): { joining: Loaded[]; plates: Loaded[] } {
-  const isPlate = ({ frame }: Loaded): boolean => frame.levels[0].alpha !== undefined;
+function parted(
+  added: readonly LoadedFile[],
+  members: number,
+): { joining: LoadedFile[]; plates: LoadedFile[] } {
+  const isPlate = ({ frame }: LoadedFile): boolean => frame.levels[0].alpha !== undefined;
   const joining = added.filter((l) => !isPlate(l));
   if (joining.length + members === 0) return { joining: [...added], plates: [] };
   return { joining, plates: added.filter(isPlate) };
 }
 
-function newFrame({ file, frame: decoded, readings, bytes }: Loaded): Frame {
+function newFrame({ file, frame: decoded, readings, bytes }: LoadedFile): Frame {
   const { width, height } = decoded.levels[0];
   return {
     id: decoded.hash.slice(0, 16),

@@ -176,6 +176,8 @@ export interface BenchParts {
   readonly originals?: Originals;
   /** at once when left out */
   readonly screen?: Screen;
+  /** whether someone waits for a first look; true when left out */
+  readonly isSeen?: boolean;
 }
 
 /** How what happens without a hand goes with the screen, whose thread must stay free for the hand. */
@@ -219,6 +221,7 @@ export function openBench(parts: BenchParts): Bench {
     mirror,
     originals = originalsOf(NOWHERE),
     screen = AT_ONCE,
+    isSeen = true,
   } = parts;
   const { calmly } = screen;
   const { project, past, future, session } = stored;
@@ -248,7 +251,7 @@ export function openBench(parts: BenchParts): Bench {
   const pursue = (): void => {
     if (closed) return;
     const state = store.getState();
-    const stage = state.paused ? undefined : nextStage(state);
+    const stage = state.paused ? undefined : nextStage(state, isSeen);
     if (running && running.key === stage?.key) return;
     running?.controller.abort();
     running = undefined;

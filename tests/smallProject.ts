@@ -6,6 +6,7 @@ import { addFiles, restoreFrames } from '@/store/addFiles';
 import { type Bench } from '@/store/bench';
 import { replaceFrames } from '@/store/placeFrames';
 import { upToDate } from '@/store/stages/finishStage';
+import { memoryOriginals } from '@/store/keeping/memoryOriginals';
 import { whenState } from '@/store/whenState';
 import { type Random, randomChange } from './randomChange';
 import { smallBracket } from './smallBracket';
@@ -30,7 +31,7 @@ export async function settled(bench: Bench): Promise<void> {
 /** A bench that opens a project from what a file of it holds. */
 export async function reopened(pool: WorkerPool, { project, originals }: SmallProject): Promise<Bench> {
   const kept = parseProject(JSON.parse(JSON.stringify(project)), 'kept');
-  const bench = projectBench(pool, kept, originals);
+  const bench = projectBench(pool, kept, memoryOriginals(new Map(originals)));
   await restoreFrames(bench);
   return bench;
 }

@@ -15,12 +15,13 @@ import { viewStage } from './viewStage';
 /**
  * The first step that is missing: measures of each set, its preparation, fits, its merge; then the small finished picture that findings and
  * charts are made from, its proof. Undefined when everything is made or frames are still being decoded.
+ * @param isSeen whether someone waits for a first look: large sets are merged small before
  */
-export function nextStage(state: BenchState): Stage | undefined {
+export function nextStage(state: BenchState, isSeen = true): Stage | undefined {
   const { project } = state.history;
   const scopes = scopesOf(project);
   for (const scope of scopes) {
-    const stage = stageOfSet(state, scope);
+    const stage = stageOfSet(state, scope, isSeen);
     if (stage === 'waits') return undefined;
     if (stage) return stage;
   }
@@ -42,7 +43,7 @@ function firstOf<T>(scopes: readonly SetScope[], of: (scope: SetScope) => T | un
 }
 
 /** What a set lacks to be merged, told by its graph; `waits` while a frame of it is being decoded. */
-function stageOfSet(state: BenchState, scope: SetScope): Stage | 'waits' | undefined {
+function stageOfSet(state: BenchState, scope: SetScope, isSeen: boolean): Stage | 'waits' | undefined {
   if (!referenceOf(scope)) return undefined;
   const { graph, merge } = setGraph(scope);
   const [first] = missing(graph, [merge], (hash) => isMade(state, scope, hash));
@@ -63,7 +64,7 @@ function stageOfSet(state: BenchState, scope: SetScope): Stage | 'waits' | undef
     case 'bendBorder':
       return borderStage(state, scope);
     case 'mergeSet':
-      return proxyStage(state, scope) ?? mergeStage(state, scope);
+      return (isSeen ? proxyStage(state, scope) : undefined) ?? mergeStage(state, scope);
     default:
       throw new Error(`nothing makes “${first.kind}”`);
   }
