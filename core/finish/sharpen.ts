@@ -115,11 +115,12 @@ export function sharpenWithin(
   const sigmas = [radius, Math.max(LEAST_BLUR, radius), Math.max(LEAST_BLUR, SPREAD * radius)];
   k.borrow(() => {
     const tables = sigmas.map(gaussianWeights);
-    const blurs = tables.flatMap((weights) => [k.upload(weights), weights.length - 1]);
+    const [fine, middle, wide] = tables.map((weights) => [k.upload(weights), weights.length - 1] as const);
     const widest = Math.max(...tables.map((weights) => weights.length));
     const [scratch, line] = [4 * plane, 12 * (width + 2 * widest + 16)].map((bytes) => k.take(bytes));
     k.sharpenPlanes(
-      ...[at, plane, width, height, ...blurs, radius, amount, Math.max(0, edge) * STOP, OVERSHOOT],
+      ...([at, plane, width, height, ...fine, ...middle, ...wide] as const),
+      ...([radius, amount, Math.max(0, edge) * STOP, OVERSHOOT] as const),
       ...[scratch, line],
     );
   });

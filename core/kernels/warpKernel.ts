@@ -114,9 +114,9 @@ export function warpIntoKernels(
       return;
     }
     const part = reachedPart(image, matrix, area);
-    const source = [w, h, part.firstRow, part.firstColumn, part.endColumn - part.firstColumn, size];
+    const source = [w, h, part.firstRow, part.firstColumn, part.endColumn - part.firstColumn, size] as const;
     const src = uploadPart(k, image, part);
-    const target = [dst, plane, area.width, area.height, area.x, area.y, 1 / white];
+    const target = [dst, plane, area.width, area.height, area.x, area.y, 1 / white] as const;
     if (kernel === 'bilinear') k.warpBilinear(src, ...source, ...target, ...matrix);
     else k.warpLanczos(src, ...source, tables.whole, tables.exact, ...target, ...matrix);
   });

@@ -5,10 +5,9 @@ import { noiseSigma } from '../../capture/noise';
 import { bandArea, levelRows } from '../bandGeometry';
 import { type Band, type FusionBuffers, type FusionFrame, type FusionPlan } from '../fusionPlan';
 import { fuseFocusKernels } from './fuseFocusKernels';
+import { REACH } from './reach';
 import { salience } from './salience';
 
-/** rows that the finest levels and the windows on them reach beyond a band */
-export const REACH = 32;
 /** a place that no frame covers still gets the first one's border */
 const TINY = 1e-6;
 

@@ -4,7 +4,7 @@ import { warpIntoKernels } from '../../kernels/warpKernel';
 import { levelSize } from '../../raster/pyramid';
 import { bandArea, levelRows } from '../bandGeometry';
 import { type Band, type FusionBuffers, type FusionFrame, type FusionPlan } from '../fusionPlan';
-import { REACH } from './fuseFocusBand';
+import { REACH } from './reach';
 import { salienceFloor, WINDOW } from './salience';
 
 /** {@link fuseFocusBand} by the compiled kernels: the same steps. */

@@ -102,9 +102,10 @@ export function cellMeansKernel(
     for (let y = 0; y < h; y++)
       k.borrow(() => {
         const src = k.uploadCodes(data.subarray(y * row, (y + 1) * row));
+        const at = (i: number): number => planes[i] + y * w * 4;
         k.reduceLightRow(
           ...([src, codeBytes(white), width, size, w, table, LOW * white, HIGH * white] as const),
-          ...planes.map((at) => at + y * w * 4),
+          ...([at(0), at(1), at(2), at(3), at(4)] as const),
         );
       });
     const [light, red, blue, lost, dark] = planes.map((at) => k.floats(at, w * h).slice());

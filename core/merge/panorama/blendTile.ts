@@ -5,13 +5,9 @@ import { type Rectangle } from '../../raster/raster';
 import { gridRow } from '../../raster/reducedGrid';
 import { type PanoramaFit } from '../../register/rotation/fitPanorama';
 import { blendTileKernels } from './blendTileKernels';
+import { LEVELS, tileArea } from './tileArea';
 import { type DrawnFrame, frameOnCanvas } from './frameOnCanvas';
 import { evenFrame, hasVignette, type PanoramaPlan } from './planPanorama';
-
-/** bands: the coarsest is smooth over 2^5 pixels */
-export const LEVELS = 5;
-/** what the coarsest level and its expansion reach: 2 · (2 · 2⁵ − 1) pixels, rounded up to whole cells of it */
-const MARGIN = 128;
 
 /**
  * Draws one tile of a panorama: the frames that reach it, evened, blended in bands so that fine detail changes over within a pixel and
@@ -30,18 +26,6 @@ export function blendTile(
   const k = kernels();
   if (k) blendTileKernels(k, ...args);
   else blendTilePlain(...args);
-}
-
-/** What of the canvas a tile is made from. */
-export function tileArea({ canvas }: PanoramaPlan, tile: Rectangle): Rectangle {
-  const x = Math.max(0, tile.x - MARGIN);
-  const y = Math.max(0, tile.y - MARGIN);
-  return {
-    x,
-    y,
-    width: Math.min(canvas.width, tile.x + tile.width + MARGIN) - x,
-    height: Math.min(canvas.height, tile.y + tile.height + MARGIN) - y,
-  };
 }
 
 /** The plain form of {@link blendTile}, which the kernels are held against. */

@@ -5,8 +5,8 @@ import { type EncodedImage } from '../../raster/encodedImage';
 import { levelSize } from '../../raster/pyramid';
 import { type Rectangle } from '../../raster/raster';
 import { type PanoramaFit } from '../../register/rotation/fitPanorama';
-import { LEVELS, tileArea } from './blendTile';
 import { placesOf, radiusOf } from './frameOnCanvas';
+import { LEVELS, tileArea } from './tileArea';
 import { evenFrame, hasVignette, type PanoramaPlan } from './planPanorama';
 
 /** A frame drawn in the kernels' memory. */
