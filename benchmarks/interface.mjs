@@ -2,6 +2,10 @@
 import { findChromium } from '../scripts/install.mjs';
 import { serve } from '../scripts/serve.mjs';
 import { chromium } from '@playwright/test';
+import { execFileSync } from 'node:child_process';
+import { mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 
 const STEPS = 16;
 
@@ -71,6 +75,92 @@ async function opened(project) {
   };
 }
 
+const HAND = `
+| hand | median, ms | worst, ms | tasks over 50 ms |
+| --- | ---: | ---: | --- |`;
+
+/** What a hand does on a page, and how long pixels are in coming. */
+function handOn(page) {
+  const measured = async (name, act) => {
+    await page.waitForTimeout(1500);
+    await page.evaluate(() => Object.assign(globalThis.seen, { at: 0, waits: [], tasks: [] }));
+    await act();
+    await page.waitForTimeout(400);
+    const { waits, tasks } = await page.evaluate(() => globalThis.seen);
+    console.log(
+      `| ${name} | ${ms(median(waits))} | ${ms(sorted(waits).at(-1))} | ${tasks.map(([, d]) => ms(d)).join(', ') || 'none'} |`,
+    );
+  };
+  const stepped = async (label, name = label) => {
+    const control = page.getByRole('slider', { name: label }).first();
+    await control.focus();
+    await measured(name, async () => {
+      for (let k = 0; k < STEPS; k++) {
+        await page.keyboard.press('ArrowRight');
+        await page.waitForTimeout(90);
+      }
+    });
+    await page.keyboard.press('Control+z');
+  };
+  const drawn = async (name) => {
+    const box = await page.getByRole('application').boundingBox();
+    await measured(name, async () => {
+      await page.mouse.move(box.x + 0.3 * box.width, box.y + 0.4 * box.height);
+      await page.mouse.down();
+      for (let k = 0; k < 3 * STEPS; k++) {
+        await page.mouse.move(box.x + (0.3 + 0.006 * k) * box.width, box.y + (0.4 + 0.002 * k) * box.height);
+        await page.waitForTimeout(60);
+      }
+      await page.mouse.up();
+    });
+  };
+  return { measured, stepped, drawn };
+}
+
+/** Ten layers of 1.5 MP, each with a region of three parts and two edits: one of the middle is changed. */
+async function tenLayers() {
+  console.log('\n## Ten layers of 1.5 MP, each with a region of three parts, two edits and a blend mode');
+  const folder = mkdtempSync(join(tmpdir(), 'marsh-layers-'));
+  const context = await browser.newContext({ viewport: VIEW });
+  try {
+    const file = execFileSync(process.execPath, ['dist/writeLayered.mjs', folder, '10', '1500', '1000'])
+      .toString()
+      .trim();
+    const page = await context.newPage();
+    await page.addInitScript(watch);
+    await page.goto(address);
+    const choosing = page.waitForEvent('filechooser');
+    await page.getByRole('button', { name: 'Open a project file' }).click();
+    await (await choosing).setFiles(file);
+    await page.waitForURL(/project=/);
+    await station(page, 'Finish')
+      .getByText(/MP|plain/)
+      .waitFor({ timeout: 240_000 });
+    await page.waitForTimeout(4000);
+    await page.keyboard.press('4');
+    console.log(HAND);
+    const { stepped, drawn } = handOn(page);
+    await page.getByRole('row', { name: 'Layer 4', exact: true }).click();
+    await page.getByRole('radio', { name: 'Changes' }).click();
+    await page
+      .getByRole('button', { name: /Exposure/ })
+      .first()
+      .click();
+    await stepped('Exposure', 'exposure of the fifth layer');
+    await page.getByRole('radio', { name: 'Place' }).click();
+    await page.getByRole('button', { name: 'Move on the picture' }).click();
+    await drawn('the fifth layer moved');
+    await page.keyboard.press('Escape');
+    await page.getByRole('radio', { name: 'Where' }).click();
+    await page.getByRole('button', { name: 'Add a part' }).click();
+    await page.getByRole('menuitem', { name: 'Brush' }).click();
+    await drawn('brush in its region');
+  } finally {
+    await context.close();
+    rmSync(folder, { recursive: true });
+  }
+}
+
 const list = (durations) => durations.map(ms).join(', ') || 'none';
 
 try {
@@ -97,29 +187,11 @@ try {
     await load.context.close();
     console.log(`| ${kind} | ${list(load.opening)} | ${list(load.computing)} |`);
   }
-  console.log('\n| hand | median, ms | worst, ms | tasks over 50 ms |');
-  console.log('| --- | ---: | ---: | --- |');
-  const measured = async (name, act) => {
-    await page.waitForTimeout(1500);
-    await page.evaluate(() => Object.assign(globalThis.seen, { at: 0, waits: [], tasks: [] }));
-    await act();
-    await page.waitForTimeout(400);
-    const { waits, tasks } = await page.evaluate(() => globalThis.seen);
-    console.log(
-      `| ${name} | ${ms(median(waits))} | ${ms(sorted(waits).at(-1))} | ${tasks.map(([, d]) => ms(d)).join(', ') || 'none'} |`,
-    );
-  };
+  console.log(HAND);
+  const { measured, stepped, drawn } = handOn(page);
   const slider = async (key, label) => {
     await page.keyboard.press(key);
-    const control = page.getByRole('slider', { name: label }).first();
-    await control.focus();
-    await measured(label, async () => {
-      for (let k = 0; k < STEPS; k++) {
-        await page.keyboard.press('ArrowRight');
-        await page.waitForTimeout(90);
-      }
-    });
-    await page.keyboard.press('Control+z');
+    await stepped(label);
   };
   for (const key of ['2', '3', '4', '5', '6', '7', '1'])
     await measured(`station ${key}`, () => page.keyboard.press(key));
@@ -131,17 +203,9 @@ try {
   await page.keyboard.press('4');
   await page.getByRole('button', { name: 'Add a layer' }).click();
   await page.getByRole('menuitem', { name: /Frame 2/ }).click();
-  const box = await page.getByRole('application').boundingBox();
-  await measured('brush', async () => {
-    await page.mouse.move(box.x + 0.3 * box.width, box.y + 0.4 * box.height);
-    await page.mouse.down();
-    for (let k = 0; k < 3 * STEPS; k++) {
-      await page.mouse.move(box.x + (0.3 + 0.006 * k) * box.width, box.y + (0.4 + 0.002 * k) * box.height);
-      await page.waitForTimeout(60);
-    }
-    await page.mouse.up();
-  });
+  await drawn('brush');
   await context.close();
+  await tenLayers();
 } finally {
   await browser.close();
   server.kill();

@@ -1,5 +1,5 @@
 // npm run bench: Marsh with two workers against OpenCV’s wasm build, and native OpenCV where Debian’s python3-opencv is installed; then the
-// stand-in camera, and the interface in Chromium.
+// stand-in camera, layers against libvips, and the interface in Chromium.
 import { installPackages } from './install.mjs';
 
 installPackages();
@@ -10,10 +10,13 @@ await bundle({
   benchmarkKinds: 'benchmarks/kinds.ts',
   benchmarkSet: 'benchmarks/ownSet.ts',
   benchmarkCamera: 'benchmarks/camera.ts',
+  benchmarkLayers: 'benchmarks/layers.ts',
+  writeLayered: 'benchmarks/writeLayered.ts',
 });
 await import('../dist/benchmarks.mjs');
 await import('../dist/benchmarkKinds.mjs');
 await import('../dist/benchmarkCamera.mjs');
+await import('../dist/benchmarkLayers.mjs');
 const { shoot } = await import('./shoot.mjs');
 const { buildIfStale } = await import('./build.mjs');
 await shoot();
