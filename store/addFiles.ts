@@ -8,6 +8,7 @@ import { type Arriving, type Bench } from './bench';
 import { activeScope } from './activeSet';
 import { type Change } from './edits/drafts';
 import { addPlates } from './edits/frames';
+import { pixelBytes } from './forget';
 import { proposePlace } from './placeFrames';
 import { askToKeep, roomLeft, roomProblem } from './keeping/room';
 
@@ -22,11 +23,6 @@ export interface NewFile {
 
 /** Decoded pixels that a tab may hold, bytes: about sixteen frames of 24 MP. */
 const MOST_PIXELS = 1.7e9;
-
-/** Memory of a decoded frame with its levels. */
-function pixelBytes({ levels }: DecodedFrame): number {
-  return levels.reduce((sum, l) => sum + l.data.byteLength, 0);
-}
 
 /** A file that was read and measured. */
 export interface LoadedFile {
@@ -255,11 +251,13 @@ function newFrame({ file, frame: decoded, readings, bytes }: LoadedFile): Frame 
   };
 }
 
-/** Decodes the originals of a stored project; a missing one, or one that is another picture, leaves a sentence. */
-export async function restoreFrames(bench: Bench): Promise<void> {
+/** Decodes the originals of a project's frames; a missing one, or one that is another picture, leaves a sentence. */
+export async function restoreFrames(
+  bench: Bench,
+  frames: readonly Frame[] = bench.store.getState().history.project.frames,
+): Promise<void> {
   const { pool, store, actions, screen, originals, inTurn } = bench;
   const { calmly } = screen;
-  const { frames } = store.getState().history.project;
   if (frames.length === 0) return;
   await actions.during('Opening the frames', (signal, progress) =>
     inTurn(async () => {

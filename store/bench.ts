@@ -15,8 +15,10 @@ import { type DecodedFrame } from '@/engine/tasks';
 import { isCancelled, type WorkerPool } from '@/engine/workerPool';
 import { type LiveStroke } from './buildScene';
 import { type StoredProject } from './database';
+import { restoreFrames } from './addFiles';
 import { type Change } from './edits/drafts';
 import { type RegionOwner } from './edits/regions';
+import { forgotten, MOST_BESIDE } from './forget';
 import { type History, record, redo, undo } from './history';
 import { logEdit, logJoined, logNote } from './log';
 import { type Saving } from './keeping/autosave';
@@ -178,6 +180,8 @@ export interface BenchParts {
   readonly screen?: Screen;
   /** whether someone waits for a first look; true when left out */
   readonly isSeen?: boolean;
+  /** bytes of pixels that stay at hand for a step back */
+  readonly mostBeside?: number;
 }
 
 /** How what happens without a hand goes with the screen, whose thread must stay free for the hand. */
@@ -222,6 +226,7 @@ export function openBench(parts: BenchParts): Bench {
     originals = originalsOf(NOWHERE),
     screen = AT_ONCE,
     isSeen = true,
+    mostBeside = MOST_BESIDE,
   } = parts;
   const { calmly } = screen;
   const { project, past, future, session } = stored;
@@ -387,5 +392,16 @@ export function openBench(parts: BenchParts): Bench {
       await keeping.close();
     },
   };
-  return { pool, originals, screen, inTurn: oneAtATime(), store, actions, shown: followScene() };
+  const bench = { pool, originals, screen, inTurn: oneAtATime(), store, actions, shown: followScene() };
+  store.subscribe((state, before) => {
+    const [now, then] = [state.history.project, before.history.project];
+    if (now.frames === then.frames && now.sets === then.sets) return;
+    const less = forgotten(state, mostBeside);
+    if (less) store.setState(less);
+    // frames that a step brings back are read again where their pixels went meanwhile
+    const known = new Set(then.frames.map((f) => f.hash));
+    const back = now.frames.filter((f) => !known.has(f.hash) && !store.getState().decoded[f.hash]);
+    if (back.length > 0 && !closed) void restoreFrames(bench, back);
+  });
+  return bench;
 }
