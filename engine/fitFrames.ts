@@ -12,29 +12,23 @@ export interface FitInput {
 }
 
 /** How freely frames may move, and what part of the reference they are held to. */
-export type FitWish = Pick<PairOptions, 'motion' | 'region'>;
+export type FitWish = Pick<PairOptions, 'motion' | 'region' | 'start'>;
 
 /**
- * Registers one frame in the pool; one of another size or shape is left out at once.
+ * Registers one frame in the pool.
  * @param name of the reference, where other frames are fitted to it too
  */
 export async function fitFrame(
   pool: WorkerPool,
   reference: FitInput,
   frame: FitInput,
-  { motion, region }: FitWish,
+  { motion, region, start }: FitWish,
   signal?: AbortSignal,
   name?: string,
 ): Promise<Registration> {
   const [r, f] = [reference.image, frame.image];
   if (r === f) return referenceRegistration();
-  if (r.width !== f.width || r.height !== f.height)
-    return {
-      ...referenceRegistration(),
-      fitted: false,
-      why: `it is ${f.width} × ${f.height} pixels and the reference ${r.width} × ${r.height}`,
-    };
-  const options = { stops: frame.stops - reference.stops, motion, region };
+  const options = { stops: frame.stops - reference.stops, motion, region, ...(start ? { start } : {}) };
   // the reference's side of a fit depends on whether the frame is darker
   const kin = name && `${name}, ${options.stops < 0 ? 'darker' : 'lighter'}`;
   return pool.run((tasks) => tasks.register(r, f, options, name), { signal, kin });

@@ -5,6 +5,7 @@ import { type Rectangle } from '@/core/raster/raster';
 import { type PanoramaFit } from '@/core/register/rotation/fitPanorama';
 import { referenceRegistration, type Registration } from '@/core/register/registration';
 import { type StarField } from '@/core/register/stars/registerStars';
+import { fitBracket } from './fitBracket';
 import { fitChain } from './fitChain';
 import { fitFrame, type FitInput, fitFrames, type FitWish } from './fitFrames';
 import { fitPanoramaSet, turnedRegistrations } from './fitPanoramaSet';
@@ -63,8 +64,10 @@ export async function fitSet(
       return { registrations: await fitStack(pool, inputs, reference, wish, options) };
     case 'swap':
       return { registrations: await fitPart(pool, inputs, reference, wish, options) };
-    case 'bracket':
-      return { registrations: await fitFrames(pool, inputs, reference, wish, options) };
+    case 'bracket': {
+      const fits = await fitFrames(pool, inputs, reference, wish, options);
+      return { registrations: await fitBracket(pool, { frames: inputs, reference, fits }, wish, options) };
+    }
   }
 }
 

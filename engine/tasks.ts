@@ -67,6 +67,7 @@ import { likelyPart, type Swap, swapWeights } from '@/core/merge/swap/swapWeight
 import { type Matrix3, transform } from '@/core/raster/matrix3';
 import { type Rectangle } from '@/core/raster/raster';
 import { reducedGrid } from '@/core/raster/reducedGrid';
+import { mayLieStill } from '@/core/register/standsStill';
 import { featurePoints, type Features } from '@/core/register/features/featurePoints';
 import { linkable, linkFrames } from '@/core/register/features/linkFrames';
 import { type Grey } from '@/core/register/features/refinePairs';
@@ -185,6 +186,7 @@ export function makeTasks(platform: Platform) {
       options: PairOptions,
       name?: string,
     ): Registration => registerPair(reference, frame, options, side(name)),
+    mayLieStill,
     /** what a frame shows to be linked by */
     landmarks: (image: EncodedImage): Landmarks => ({ grey: linkable(image), points: featurePoints(image) }),
     linkFrames: (a: Landmarks, b: Landmarks) => linkFrames(a.grey, a.points, b.grey, b.points),

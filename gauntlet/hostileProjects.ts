@@ -10,14 +10,11 @@ import { sampleProjects } from './sampleProjects';
 
 /** What was measured, under the names that another graph of the same set gives it. */
 function renamed(made: Project['made'], from: SetGraph, to: SetGraph): Project['made'] {
-  if (from.fits.kind === 'together' || to.fits.kind === 'together')
-    return from.fits.kind === 'together' && to.fits.kind === 'together' && made[from.fits.hash]
-      ? { [to.fits.hash]: made[from.fits.hash] }
-      : {};
-  const next = to.fits.hashes;
-  return Object.fromEntries(
-    [...from.fits.hashes].flatMap(([id, hash]) => (made[hash] ? [[next.get(id) ?? hash, made[hash]]] : [])),
-  );
+  const names = new Map([
+    [from.fits.hash, to.fits.hash],
+    ...[...(from.fits.pairs ?? [])].map(([id, hash]) => [hash, to.fits.pairs?.get(id) ?? hash] as const),
+  ]);
+  return Object.fromEntries([...names].flatMap(([hash, next]) => (made[hash] ? [[next, made[hash]]] : [])));
 }
 
 /** A project whose originals are what it says, whatever they hold. */

@@ -77,15 +77,9 @@ export function withFits(
   const scope = setScope(project, project.base);
   if (!scope) return project;
   const nodes = setGraph(scope).fits;
-  const made: Record<string, MadeFact> =
-    nodes.kind === 'each'
-      ? Object.fromEntries(
-          Object.entries(fits).flatMap(([id, fit]): [string, MadeFact][] => {
-            const hash = nodes.hashes.get(id);
-            return hash ? [[hash, { of: 'fit', fit }]] : [];
-          }),
-        )
-      : { [nodes.hash]: { of: 'fits', fits, ...(panorama ? { panorama } : {}) } };
+  const made: Record<string, MadeFact> = {
+    [nodes.hash]: { of: 'fits', fits, ...(panorama ? { panorama } : {}) },
+  };
   return { ...project, made };
 }
 

@@ -20,6 +20,8 @@ export const MADE_BEFOREHAND: readonly Operator[] = [
   beforehand('measureSet', 1, 'fact'),
   /** where a frame lies on its reference */
   beforehand('fitFrame', 1, 'fact'),
+  /** where the frames of a bracket lie by way of each other */
+  beforehand('joinFits', 1, 'fact'),
   /** where all frames of a set lie */
   beforehand('fitSet', 1, 'fact'),
   /** the bracket of one direction of a panorama */

@@ -188,13 +188,6 @@ function madeOf(
       const hash = views.get(head.id)?.fits.get(f.id);
       if (fit && hash) made[hash] = { of: 'fit', fit };
     }
-  if (fits.kind === 'each') {
-    for (const f of used) {
-      const [fit, hash] = [own(f), fits.hashes.get(f.id)];
-      if (fit && hash) made[hash] = { of: 'fit', fit };
-    }
-    return made;
-  }
   const all = used.flatMap((f): [string, Registration][] => {
     const fit = own(f);
     return fit ? [[f.id, fit]] : [];

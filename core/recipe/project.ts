@@ -338,19 +338,15 @@ export function referenceOf({ set, frames }: Pick<SetScope, 'set' | 'frames'>): 
 export function panoramaOf(scope: SetScope): KeptPanorama | undefined {
   if (scope.set.kind !== 'panorama') return undefined;
   const { fits } = setGraph(scope);
-  const made = fits.kind === 'together' ? scope.made[fits.hash] : undefined;
+  const made = scope.made[fits.hash];
   return made?.of === 'fits' ? made.panorama : undefined;
 }
 
 /** The registration of a frame, if it has been measured under the present settings. */
 export function fitOf(scope: SetScope, frame: Pick<Frame, 'id'>): Registration | undefined {
   const { fits } = setGraph(scope);
-  if (fits.kind === 'together') {
-    const made = scope.made[fits.hash];
-    return made?.of === 'fits' ? made.fits[frame.id] : undefined;
-  }
-  const made = scope.made[fits.hashes.get(frame.id) ?? ''];
-  return made?.of === 'fit' ? made.fit : undefined;
+  const made = scope.made[fits.hash];
+  return made?.of === 'fits' ? made.fits[frame.id] : undefined;
 }
 
 /**

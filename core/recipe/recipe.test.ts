@@ -22,6 +22,12 @@ import { viewsOf } from './views';
 const plain = (project: Project): Record<string, unknown> =>
   JSON.parse(JSON.stringify(project)) as Record<string, unknown>;
 
+/** The first registration that a project as JSON holds. */
+function firstFit(project: Record<string, unknown>): Record<string, unknown> {
+  const [{ fits }] = Object.values(project.made as Record<string, { fits: Record<string, object> }>);
+  return Object.values(fits)[0] as Record<string, unknown>;
+}
+
 describe('the recipe as JSON', () => {
   test('comes back as it was, empty or full', () => {
     const [project] = sampleProjects();
@@ -35,21 +41,7 @@ describe('the recipe as JSON', () => {
     ['a field of a frame too many', (p) => ((p.frames as Record<string, unknown>[])[0].extra = 1)],
     ['no title', (p) => delete p.title],
     ['a number as text', (p) => ((p.frames as Record<string, unknown>[])[0].stops = '2')],
-    [
-      'a matrix that is not finite',
-      (p) =>
-        (Object.values(p.made as Record<string, { fit: { matrix: unknown[] } }>)[0].fit.matrix = [
-          1,
-          0,
-          null,
-          0,
-          1,
-          0,
-          0,
-          0,
-          1,
-        ]),
-    ],
+    ['a matrix that is not finite', (p) => (firstFit(p).matrix = [1, 0, null, 0, 1, 0, 0, 0, 1])],
     ['a hash that is none', (p) => ((p.frames as Record<string, unknown>[])[0].hash = '../../x')],
     ['an opacity of 300 %', (p) => ((p.layers as Record<string, unknown>[])[0].opacity = 3)],
     ['a blend mode of its own', (p) => ((p.layers as Record<string, unknown>[])[0].blend = 'toString')],
@@ -59,12 +51,7 @@ describe('the recipe as JSON', () => {
     ['a day that there is not', (p) => (p.changed = 'not a date')],
     ['a line of the record without a time', (p) => (p.log = [{ time: 'never', text: 'Merged' }])],
     ['a thirteenth month', (p) => (p.created = '2026-13-01T00:00:00.000Z')],
-    [
-      'a map that shows nothing',
-      (p) =>
-        (Object.values(p.made as Record<string, { fit: { matrix: unknown[] } }>)[0].fit.matrix =
-          Array<number>(9).fill(0)),
-    ],
+    ['a map that shows nothing', (p) => (firstFit(p).matrix = Array<number>(9).fill(0))],
     [
       'a crop of a million',
       (p) => ((p.geometry as Record<string, unknown>).crop = { x: 0, y: 0, width: 1e6, height: 1e6 }),
@@ -194,10 +181,7 @@ describe('what the recipe asks for', () => {
 
   test('a panorama’s fit follows from its settings alone, and another lens or bend is another fit', () => {
     const project = sampleProject({ kind: 'panorama' });
-    const fit = (of: Project): string => {
-      const { fits } = setGraph(baseOf(of));
-      return fits.kind === 'together' ? fits.hash : '';
-    };
+    const fit = (of: Project): string => setGraph(baseOf(of)).fits.hash;
     const { other } = baseOf(project).set;
     const first = fit(project);
     const bent = withSet(project, { other: { ...other, bend: true } });
@@ -223,7 +207,7 @@ describe('what the recipe asks for', () => {
       [merge],
       (hash) => graph.get(hash)?.kind === 'frame' || hash in freed.made,
     );
-    expect(lacking.map((n) => n.kind)).toEqual(['fitFrame', 'fitFrame', 'fitFrame', 'mergeSet']);
+    expect(lacking.map((n) => n.kind)).toEqual(['fitFrame', 'fitFrame', 'fitFrame', 'joinFits', 'mergeSet']);
   });
 
   test('the proposed crop is what all frames cover; the user’s own goes before it', () => {

@@ -4,10 +4,13 @@ import { versionOf } from '../graph/operators';
 import { type Frame, type SetScope } from './project';
 import { viewsOf } from './views';
 
-/** Which nodes say how the frames of a set lie: one for each frame, by its id, or one for all of them together. */
-export type FitNodes =
-  | { readonly kind: 'each'; readonly hashes: ReadonlyMap<string, string> }
-  | { readonly kind: 'together'; readonly hash: string };
+/** Which nodes say how the frames of a set lie. */
+export interface FitNodes {
+  /** of all of them together */
+  readonly hash: string;
+  /** of each frame of a bracket against the reference, by its id, which that is made of */
+  readonly pairs?: ReadonlyMap<string, string>;
+}
 
 /** What must be made of a set before its picture can be drawn, in order. All are hashes of nodes. */
 export interface SetGraph {
@@ -96,13 +99,12 @@ function newSetGraph(scope: Pick<SetScope, 'set' | 'frames'>): SetGraph {
     reference && (joined.find((f) => f.id === (headOf.get(reference.id) ?? reference.id)) ?? joined[0]);
   const fits = fitNodes();
   const border =
-    set.kind === 'panorama' && set.other.border === 'warp' && fits.kind === 'together'
+    set.kind === 'panorama' && set.other.border === 'warp'
       ? g.add('bendBorder', { projection: set.other.projection }, [fits.hash, ...joined.map(pixels)])
       : undefined;
-  const fitHashes = fits.kind === 'together' ? [fits.hash] : used.map((f) => of(fits.hashes, f.id));
   const merge = g.add('mergeSet', { ...mergeSettings(), stops: joined.map((f) => f.stops) }, [
     ...joined.map(pixels),
-    ...fitHashes,
+    fits.hash,
     ...(border ? [border] : []),
   ]);
   const isRadiance = set.kind === 'bracket' && set.method === 'radiance';
@@ -117,19 +119,25 @@ function newSetGraph(scope: Pick<SetScope, 'set' | 'frames'>): SetGraph {
 
   function fitNodes(): FitNodes {
     const wish = { motion: set.motion, region: set.region };
-    if (set.kind === 'bracket')
-      return {
-        kind: 'each',
-        hashes: new Map(
-          used.map((f) => [
-            f.id,
-            g.add('fitFrame', { ...wish, stops: f.stops - (reference?.stops ?? 0) }, [
-              of(prepared, set.reference),
-              of(prepared, f.id),
-            ]),
+    if (set.kind === 'bracket') {
+      const pairs = new Map(
+        used.map((f) => [
+          f.id,
+          g.add('fitFrame', { ...wish, stops: f.stops - (reference?.stops ?? 0) }, [
+            of(prepared, set.reference),
+            of(prepared, f.id),
           ]),
-        ),
+        ]),
+      );
+      const settings = {
+        ...wish,
+        reference: set.reference,
+        stops: used.map((f) => f.stops),
+        ids: used.map((f) => f.id),
       };
+      const inputs = [...used.map((f) => of(prepared, f.id)), ...pairs.values()];
+      return { hash: g.add('joinFits', settings, inputs), pairs };
+    }
     const order =
       set.kind === 'developments'
         ? joined
@@ -148,7 +156,7 @@ function newSetGraph(scope: Pick<SetScope, 'set' | 'frames'>): SetGraph {
       ids: order.map((f) => f.id),
     };
     const through = brackets.flatMap(({ head }) => [...(views.get(head.id)?.fits.values() ?? [])]);
-    return { kind: 'together', hash: g.add('fitSet', settings, [...order.map(pixels), ...through]) };
+    return { hash: g.add('fitSet', settings, [...order.map(pixels), ...through]) };
   }
 
   /** What the merge of the set's kind looks at. */

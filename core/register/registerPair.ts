@@ -1,12 +1,26 @@
-import { fromLevel, type Matrix3, toLevel, transform, translation, turnAndScale } from '../raster/matrix3';
+import {
+  fromLevel,
+  IDENTITY,
+  invert,
+  type Matrix3,
+  multiply,
+  normalise,
+  toLevel,
+  transform,
+  translation,
+  turnAndScale,
+} from '../raster/matrix3';
 import { asCodes, type EncodedImage } from '../raster/encodedImage';
 import { halveImage } from '../raster/halveImage';
 import { type Rectangle } from '../raster/raster';
 import { coarseStart } from './coarseStart';
+import { type Landmarks, landmarks } from './features/landmarks';
+import { planarStarts } from './features/planarStart';
 import { type GradientPoints } from './gradientPoints';
 import { localStructure } from './localStructure';
 import { logFloor, logLuminance, type Representation } from './logLuminance';
-import { luminancePyramid, usableChannel } from './luminance';
+import { laidOver } from './laidOver';
+import { luminance, luminancePyramid, usableChannel } from './luminance';
 import { type MotionModel } from './motionModel';
 import { robustSpread, withEquations } from './normalEquations';
 import { referenceSide, type SideOf, topLevels } from './referenceSide';
@@ -26,6 +40,8 @@ export interface PairOptions {
   readonly stopLevel?: number;
   /** only this part of the reference, full-size pixels, is held still; the rest may drift */
   readonly region?: Rectangle;
+  /** where the frame is known to lie about, reference pixel → frame pixel, full size */
+  readonly start?: Matrix3;
 }
 
 /**
@@ -60,23 +76,97 @@ function enlarged(half: Registration): Registration {
 }
 
 /**
- * Registers a frame to the reference, of the same size, to a small fraction of a pixel across exposure differences of four stops and more.
+ * Registers a frame to the reference to a small fraction of a pixel across exposure differences of four stops and more.
  *
- * Pyramid; several coarse candidates chosen by a vote of tiles; then inverse-compositional Lucas–Kanade (Baker & Matthews 2004) on
- * exposure-matched log luminance, tone freed per tile; the smallest sufficient motion model by χ²; error from the scatter of the
- * tiles. A frame that fails any check comes back with `fitted: false` and the reason, never with a bent fit.
+ * First as if it lay nearly on it ({@link registerNear}); where that finds nothing, or the sizes differ, landmarks say where it may lie, and
+ * the frame drawn there is fitted the same way. A frame that fails any check comes back with `fitted: false` and the reason, never with a
+ * bent fit.
  * @param sideOf where the reference's side comes from, for callers that keep it from one frame to the next
  */
 export function registerPair(
-  referenceImage: EncodedImage,
-  frameImage: EncodedImage,
+  reference: EncodedImage,
+  frame: EncodedImage,
   options: PairOptions,
   sideOf: SideOf = referenceSide,
 ): Registration {
-  if (referenceImage.width * referenceImage.height > LARGEST) {
-    const own = { ...options, ...(options.region ? { region: halved(options.region) } : {}) };
-    return enlarged(registerPair(halveImage(referenceImage), halveImage(frameImage), own, sideOf));
+  if (Math.max(reference.width * reference.height, frame.width * frame.height) > LARGEST) {
+    const { region, start } = options;
+    const own = {
+      ...options,
+      ...(region ? { region: halved(region) } : {}),
+      ...(start ? { start: toLevel(start, 1) } : {}),
+    };
+    return enlarged(registerPair(halveImage(reference), halveImage(frame), own, sideOf));
   }
+  const { start } = options;
+  if (start) return registerNear(reference, laidOver(frame, start, reference), options, sideOf, start);
+  const same = reference.width === frame.width && reference.height === frame.height;
+  if (!same) return registerFar(reference, frame, options, sideOf) ?? failedFit(otherSize(reference, frame));
+  if (options.motion === 'shift') return registerNear(reference, frame, options, sideOf);
+  // a start that hardly any tile votes for is followed only where landmarks know no better one
+  const sure = registerNear(reference, frame, options, sideOf, IDENTITY, LEAST_VOTE);
+  if (sure.fitted) return sure;
+  const far = registerFar(reference, frame, options, sideOf);
+  if (far) return far;
+  return sure.why === WEAK ? registerNear(reference, frame, options, sideOf) : sure;
+}
+
+/** votes of the tiles that a start of the right place has, and a wrong one has not: 0.68 and more against 0.12 and less on 96 pairs of photographs */
+const LEAST_VOTE = 0.25;
+const WEAK = 'nothing of it was found where it would lie';
+
+const failedFit = (why: string): Registration => ({ ...referenceRegistration(), fitted: false, why });
+
+const otherSize = (r: EncodedImage, f: EncodedImage): string =>
+  `it is ${f.width} × ${f.height} pixels, the reference ${r.width} × ${r.height}, and nothing in it was found again there`;
+
+/** what drawing a frame on the reference's grid may leave, pixels */
+const DRAWN_SLACK = 0.04;
+/** long edge at which landmarks are sought, pixels at most */
+const LANDMARK_EDGE = 1000;
+
+/** Landmarks of a picture. @param stops of its exposure against the other's */
+function landmarksOf(image: EncodedImage, stops: number): Landmarks {
+  let level = 0;
+  let small = asCodes(image);
+  for (; Math.max(small.width, small.height) > LANDMARK_EDGE; level++) small = halveImage(small);
+  return landmarks(logLuminance(luminance(small, stops, 'all'), logFloor(stops)), level);
+}
+
+/** The fit of a frame that is laid where landmarks say; undefined where none of their proposals holds. */
+function registerFar(
+  reference: EncodedImage,
+  frame: EncodedImage,
+  options: PairOptions,
+  sideOf: SideOf,
+): Registration | undefined {
+  const longEdge = Math.max(reference.width, reference.height);
+  const starts = planarStarts(landmarksOf(reference, 0), landmarksOf(frame, options.stops), longEdge);
+  for (const { matrix } of starts) {
+    const laid = laidOver(frame, matrix, reference);
+    const fit = registerNear(reference, laid, options, sideOf, matrix);
+    if (fit.fitted) return fit;
+  }
+  return undefined;
+}
+
+/**
+ * Registers a frame of the same size that lies nearly on the reference.
+ *
+ * Pyramid; several coarse candidates chosen by a vote of tiles; then inverse-compositional Lucas–Kanade (Baker & Matthews 2004) on
+ * exposure-matched log luminance, tone freed per tile; the smallest sufficient motion model by χ²; error from the scatter of the
+ * tiles.
+ * @param leastVote a start of fewer votes is not followed
+ * @param base the frame was drawn on the reference's grid by this map; the fit is that of the frame itself
+ */
+function registerNear(
+  referenceImage: EncodedImage,
+  frameImage: EncodedImage,
+  options: PairOptions,
+  sideOf: SideOf,
+  base: Matrix3 = IDENTITY,
+  leastVote = -Infinity,
+): Registration {
   const { stops, region } = options;
   const [reference, frame] = [asCodes(referenceImage), asCodes(frameImage)];
   const finest = options.stopLevel ?? 0;
@@ -86,6 +176,7 @@ export function registerPair(
   const F = luminancePyramid(frame, stops, channel);
   const top = sizes.length - 1;
   const start = coarseStart(levels, topLevels(F), floor);
+  if (start.vote < leastVote) return failedFit(WEAK);
   const middle = [(sizes[top].width - 1) / 2, (sizes[top].height - 1) / 2] as const;
   const [u, v] = transform(start.map, ...middle);
   // the start may be turned; a frame that may only shift takes its place from the middle of the picture
@@ -103,9 +194,8 @@ export function registerPair(
     if (fit.solved) map = fromLevel(fit.map, level);
     last = { fit, points: own, moving };
   }
-  const failed = (why: string): Registration => ({ ...referenceRegistration(), fitted: false, why });
   if (!last?.fit.solved)
-    return failed('too little structure is shared with the reference to measure a movement');
+    return failedFit('too little structure is shared with the reference to measure a movement');
   const { fit } = last;
   const size = sizes[finest];
   const covariance = sandwichCovariance(fit.equations, fit.model);
@@ -113,8 +203,13 @@ export function registerPair(
     ? displacementSpread(covariance, fit.model, fit.coordinates, size) * 2 ** finest
     : Infinity;
 
-  const chosen = chooseModel(fit, covariance, options.motion, size);
-  map = fromLevel(chosen.map, finest);
+  // the increments lie on the reference's side: what they are worth holds for the whole map, too
+  const wholeFit = { ...fit, map: multiply(toLevel(base, finest), fit.map) };
+  const slack =
+    base === IDENTITY ? 0 : (DRAWN_SLACK * Math.max(1, Math.hypot(base[0], base[3]))) / 2 ** finest;
+  const chosen = chooseModel(wholeFit, covariance, options.motion, size, slack);
+  const whole = normalise(fromLevel(chosen.map, finest));
+  map = base === IDENTITY ? whole : multiply(invert(base), whole);
 
   const probe = probeVotes(
     tileCorrelation(
@@ -137,14 +232,14 @@ export function registerPair(
     probe.outer < 0.75 * probe.atFit &&
     probe.votes >= leastClear;
   if (!agreed && !clearPeak)
-    return failed('it does not show the same view as the reference, or shares too little of it');
+    return failedFit('it does not show the same view as the reference, or shares too little of it');
   if (start.second > 0.9 * start.vote)
-    return failed('two different positions fit it equally well (a repeating pattern)');
-  if (fit.lastStep >= 0.03) return failed('the fit did not settle');
+    return failedFit('two different positions fit it equally well (a repeating pattern)');
+  if (fit.lastStep >= 0.03) return failedFit('the fit did not settle');
   if (!(predicted < 0.15 * 2 ** finest))
-    return failed('its position cannot be measured to a tenth of a pixel');
+    return failedFit('its position cannot be measured to a tenth of a pixel');
 
-  const { turnDegrees, scale } = turnAndScale(map, (reference.width - 1) / 2, (reference.height - 1) / 2);
+  const { turnDegrees, scale } = turnAndScale(whole, (reference.width - 1) / 2, (reference.height - 1) / 2);
   // measured at the map that will be used, which a forced model may have moved away from the free fit
   const { coordinates, equations: free } = fit;
   const equations = withEquations(last.points, last.moving, coordinates, (equationsAt) =>
@@ -152,7 +247,7 @@ export function registerPair(
   );
   const tiles = tileResiduals(last.points, { ...fit, equations }, finest);
   return {
-    matrix: map,
+    matrix: whole,
     model: chosen.model,
     fitted: true,
     why: '',
@@ -169,9 +264,10 @@ function chooseModel(
   covariance: ReturnType<typeof sandwichCovariance>,
   motion: PairOptions['motion'],
   size: { width: number; height: number },
+  slack: number,
 ): { model: MotionModel; map: Matrix3 } {
   if (motion === 'perspective' || motion === fit.model) return { model: fit.model, map: fit.map };
-  if (motion === 'auto') return simplestModel(fit, covariance, size);
+  if (motion === 'auto') return simplestModel(fit, covariance, size, slack);
   const projected = covariance ? projectToModel(fit, covariance, motion, size) : undefined;
   return projected ? { model: motion, map: projected.map } : { model: fit.model, map: fit.map };
 }

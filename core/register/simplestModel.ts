@@ -61,16 +61,37 @@ export function projectToModel(
   return { map: normalise(multiply(start, multiply(back, multiply(step, C)))), chiSquare };
 }
 
-/** The smallest model that explains a homography fit: shift, then similarity, else perspective as it is. */
+/** Whether two maps take no place of a picture farther apart than so many pixels. */
+function near(
+  a: Matrix3,
+  b: Matrix3,
+  { width, height }: { width: number; height: number },
+  most: number,
+): boolean {
+  return [0, 0.5, 1].every((s) =>
+    [0, 0.5, 1].every((t) => {
+      const [p, q] = [transform(a, s * width, t * height), transform(b, s * width, t * height)];
+      return Math.hypot(p[0] - q[0], p[1] - q[1]) <= most;
+    }),
+  );
+}
+
+/**
+ * The smallest model that explains a homography fit: shift, then similarity, else perspective as it is.
+ * @param slack pixels that a smaller model may be off anywhere, however sure the fit is: what drawing a frame anew leaves
+ */
 export function simplestModel(
   fit: Refinement,
   covariance: Matrix | undefined,
   size: { width: number; height: number },
+  slack = 0,
 ): { model: MotionModel; map: Matrix3 } {
   if (covariance)
     for (const model of ['shift', 'similarity'] as const) {
       const projected = projectToModel(fit, covariance, model, size);
-      if (projected && projected.chiSquare <= CHI_SQUARE_LIMIT) return { model, map: projected.map };
+      if (!projected) continue;
+      if (projected.chiSquare <= CHI_SQUARE_LIMIT || (slack > 0 && near(projected.map, fit.map, size, slack)))
+        return { model, map: projected.map };
     }
   return { model: 'perspective', map: fit.map };
 }

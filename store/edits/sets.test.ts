@@ -2,7 +2,8 @@ import { describe, expect, test } from '@jest/globals';
 import { produce } from 'immer';
 import { type Project } from '@/core/recipe/project';
 import { parseProject } from '@/core/recipe/parseProject';
-import { baseOf, sampleProject } from '@/tests/sampleProject';
+import { referenceRegistration } from '@/core/register/registration';
+import { baseOf, withFits, sampleProject } from '@/tests/sampleProject';
 import { isOneFrame } from '../stages/mergeStage';
 import { type Change } from './drafts';
 import { isLastUsed, moveFrames, setReference, setStops, setUsed } from './frames';
@@ -25,7 +26,8 @@ describe('frames that take part', () => {
     expect(isLastUsed(project, 'mid')).toBe(true);
     expect(isLastUsed(project, 'dark')).toBe(false);
     expect(after(project, setUsed('mid', false))).toBe(project);
-    expect(isOneFrame(baseOf(project))).toBe(true);
+    const fitted = withFits(project, { mid: referenceRegistration() });
+    expect(isOneFrame(baseOf(fitted))).toBe(true);
   });
 
   test('a file that leaves its reference out is opened with it', () => {

@@ -1,7 +1,8 @@
-import { type Frame, joinedFrames, type MadeFact, referenceOf, type SetScope } from '@/core/recipe/project';
+import { joinedFrames, type MadeFact, referenceOf, type SetScope } from '@/core/recipe/project';
 import { setGraph } from '@/core/recipe/setGraph';
 import { standIns, viewsOf } from '@/core/recipe/views';
 import { type Registration } from '@/core/register/registration';
+import { fitBracket } from '@/engine/fitBracket';
 import { fitFrame } from '@/engine/fitFrames';
 import { fitSet } from '@/engine/fitSet';
 import { throughView } from '@/engine/mergeView';
@@ -13,41 +14,49 @@ import { findingsOfFit } from '../stationFindings';
 import { keepMade, scopeIn } from './keepMade';
 import { type Stage } from './stage';
 
-/** Fits the frames of a bracket to its reference, each by itself. */
+/** Fits the frames of a bracket to its reference, each by itself, and those for which that does not do by way of others. */
 export function fitStage(state: BenchState, scope: SetScope): Stage | undefined {
   const reference = referenceOf(scope);
-  const { fits } = setGraph(scope);
-  if (!reference || fits.kind !== 'each') return undefined;
+  const { hash: together, pairs } = setGraph(scope).fits;
+  if (!reference || !pairs || scope.made[together]) return undefined;
   const { motion, region } = scope.set;
-  const lacking = scope.frames.flatMap((frame) => {
-    const hash = fits.hashes.get(frame.id);
-    return hash && !scope.made[hash] ? [{ frame, hash }] : [];
+  const used = scope.frames.filter((f) => f.used);
+  const known = used.map((f): Registration | undefined => {
+    const made = scope.made[pairs.get(f.id) ?? ''];
+    return made?.of === 'fit' ? made.fit : undefined;
   });
-  if (lacking.length === 0) return undefined;
-  const input = (frame: Frame) => ({
+  const lacking = known.filter((fit) => !fit).length;
+  const frames = used.map((frame) => ({
     image: preparedLevels(state, scope, frame)[0],
     stops: frame.stops,
-  });
+  }));
+  const at = used.indexOf(reference);
+  const count = lacking || used.length;
   return {
-    key: `fit ${lacking.map(({ hash }) => hash).join(' ')}`,
-    text: `Fitting ${lacking.length} ${lacking.length === 1 ? 'frame' : 'frames'}`,
+    key: `fit ${together}`,
+    text: `Fitting ${count} ${count === 1 ? 'frame' : 'frames'}`,
     run: async (pool, signal, progress) => {
       const started = performance.now();
       let done = 0;
-      const from = input(reference);
       const name = newReferenceName();
-      const made = await Promise.all(
-        lacking.map(async ({ frame, hash }): Promise<[string, MadeFact]> => {
-          const fit = await fitFrame(pool, from, input(frame), { motion, region }, signal, name);
-          progress(++done / lacking.length);
-          return [hash, { of: 'fit', fit }];
+      const wish = { motion, region };
+      const fits = await Promise.all(
+        frames.map(async (frame, i) => {
+          const fit = known[i] ?? (await fitFrame(pool, frames[at], frame, wish, signal, name));
+          if (!known[i]) progress(++done / lacking);
+          return fit;
         }),
       );
+      const joined = await fitBracket(pool, { frames, reference: at, fits }, wish, { signal });
       const seconds = (performance.now() - started) / 1000;
+      const made: [string, MadeFact][] = [
+        ...used.map((f, i): [string, MadeFact] => [pairs.get(f.id) ?? '', { of: 'fit', fit: fits[i] }]),
+        [together, { of: 'fits', fits: Object.fromEntries(used.map((f, i) => [f.id, joined[i]])) }],
+      ];
       return (now) => {
         const history = keepMade(now.history, made);
         const found = findingsOfFit(scopeIn(history, scope)) ?? [];
-        return { history: logMade(history, `Fitted ${lacking.length} frames`, seconds, found) };
+        return { history: logMade(history, `Fitted ${count} frames`, seconds, found) };
       };
     },
   };
@@ -57,7 +66,7 @@ export function fitStage(state: BenchState, scope: SetScope): Stage | undefined 
 export function fitSetStage(state: BenchState, scope: SetScope): Stage | undefined {
   const { fits, views: viewNodes } = setGraph(scope);
   const reference = referenceOf(scope);
-  if (!reference || fits.kind !== 'together' || scope.made[fits.hash]) return undefined;
+  if (!reference || fits.pairs || scope.made[fits.hash]) return undefined;
   const { kind, motion, region, other } = scope.set;
   const used = joinedFrames(scope);
   const views = viewsOf(scope);

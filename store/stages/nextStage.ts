@@ -57,6 +57,7 @@ function stageOfSet(state: BenchState, scope: SetScope, isSeen: boolean): Stage 
     case 'prepare':
       return prepareStage(state, scope);
     case 'fitFrame':
+    case 'joinFits':
     case 'mergeView':
       return viewStage(state, scope) ?? fitStage(state, scope);
     case 'fitSet':

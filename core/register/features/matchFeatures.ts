@@ -1,5 +1,6 @@
 import { type Kernels, kernels } from '../../kernels/kernels';
-import { DESCRIPTOR, DESCRIPTOR_LENGTH, type Features } from './featurePoints';
+import { DESCRIPTOR, DESCRIPTOR_LENGTH } from './describe';
+import { type Features } from './featurePoints';
 
 /** The same thing seen in two pictures. */
 export interface PointPair {
@@ -16,21 +17,35 @@ const RATIO = 0.82;
 
 /** Pairs of points that are each other's nearest and clearly nearer than the next (Lowe 2004). */
 export function matchFeatures(a: Features, b: Features): PointPair[] {
+  return mutualNearest(a, b, RATIO).map(([i, j]) => ({
+    ...{ x: a.x[i], y: a.y[i], u: b.x[j], v: b.y[j] },
+    spread: Math.hypot(a.spread[i], b.spread[j]),
+  }));
+}
+
+/** Points by their descriptors alone. */
+export type Described = Pick<Features, 'count' | 'descriptors'>;
+
+/** Places of points that are each other's nearest, and nearer than the next by a ratio. */
+export function mutualNearest(a: Described, b: Described, ratio: number): [number, number][] {
   const k = kernels();
-  const [there, back] = k ? compiledNearest(k, a, b) : [plainNearest(a, b), plainNearest(b, a)];
-  const pairs: PointPair[] = [];
-  for (let i = 0; i < a.count; i++) {
-    const j = there[i];
-    if (j < 0 || back[j] !== i) continue;
-    pairs.push({ x: a.x[i], y: a.y[i], u: b.x[j], v: b.y[j], spread: Math.hypot(a.spread[i], b.spread[j]) });
-  }
+  const [there, back] = k
+    ? compiledNearest(k, a, b, ratio)
+    : [plainNearest(a, b, ratio), plainNearest(b, a, ratio)];
+  const pairs: [number, number][] = [];
+  for (let i = 0; i < a.count; i++) if (there[i] >= 0 && back[there[i]] === i) pairs.push([i, there[i]]);
   return pairs;
 }
 
 /** {@link plainNearest} both ways by the compiled kernel. */
-export function compiledNearest(k: Kernels, a: Features, b: Features): [Int32Array, Int32Array] {
+export function compiledNearest(
+  k: Kernels,
+  a: Described,
+  b: Described,
+  ratio = RATIO,
+): [Int32Array, Int32Array] {
   return k.borrow(() => {
-    const put = ({ descriptors }: Features): number => {
+    const put = ({ descriptors }: Described): number => {
       const at = k.take(descriptors.byteLength);
       k.words(at, descriptors.length).set(descriptors);
       return at;
@@ -40,7 +55,7 @@ export function compiledNearest(k: Kernels, a: Features, b: Features): [Int32Arr
     const read = (at: number, count: number): Int32Array => {
       const found = new Int32Array(k.bytes(at, count * 12).buffer, at, count * 3);
       return Int32Array.from({ length: count }, (_, i) =>
-        clearly(found[3 * i + 1], found[3 * i + 2]) ? found[3 * i] : -1,
+        clearly(found[3 * i + 1], found[3 * i + 2], ratio) ? found[3 * i] : -1,
       );
     };
     return [read(there, a.count), read(back, b.count)];
@@ -48,7 +63,7 @@ export function compiledNearest(k: Kernels, a: Features, b: Features): [Int32Arr
 }
 
 /** For each point of `a` its nearest of `b` where that is clearly nearer than the next, else −1. The plain form of the kernel. */
-export function plainNearest(a: Features, b: Features): Int32Array {
+export function plainNearest(a: Described, b: Described, ratio = RATIO): Int32Array {
   const out = new Int32Array(a.count).fill(-1);
   const [A, B] = [a.descriptors, b.descriptors];
   for (let i = 0; i < a.count; i++) {
@@ -66,7 +81,7 @@ export function plainNearest(a: Features, b: Features): Int32Array {
         index = j;
       } else if (s > second) second = s;
     }
-    if (clearly(first, second)) out[i] = index;
+    if (clearly(first, second, ratio)) out[i] = index;
   }
   return out;
 }
@@ -74,5 +89,5 @@ export function plainNearest(a: Features, b: Features): Int32Array {
 const WHOLE = DESCRIPTOR_LENGTH * DESCRIPTOR_LENGTH;
 
 /** Distances squared of vectors of length 1 are 2 − 2 cos. */
-const clearly = (first: number, second: number): boolean =>
-  WHOLE - first <= RATIO * RATIO * (WHOLE - Math.max(-WHOLE, second));
+const clearly = (first: number, second: number, ratio: number): boolean =>
+  WHOLE - first <= ratio * ratio * (WHOLE - Math.max(-WHOLE, second));
