@@ -142,10 +142,8 @@ async function tenLayers() {
     const { stepped, drawn } = handOn(page);
     await page.getByRole('row', { name: 'Layer 4', exact: true }).click();
     await page.getByRole('radio', { name: 'Changes' }).click();
-    await page
-      .getByRole('button', { name: /Exposure/ })
-      .first()
-      .click();
+    const exposure = page.getByRole('button', { name: /^Exposure: / });
+    if ((await exposure.getAttribute('aria-expanded')) === 'false') await exposure.click();
     await stepped('Exposure', 'exposure of the fifth layer');
     await page.getByRole('radio', { name: 'Place' }).click();
     await page.getByRole('button', { name: 'Move on the picture' }).click();

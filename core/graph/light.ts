@@ -6,11 +6,17 @@ import { type LightTile } from './tile';
 /** pixels that the kernel converts at a time */
 const CHUNK = 1 << 15;
 
+/** tiles in the other light: one that is kept is asked for again and again while something beside it changes */
+const others = new WeakMap<LightTile, LightTile>();
+
 /** A tile in the light that is asked for; the same one where it is in it already. */
 export function inLight(tile: LightTile, encoded: boolean): LightTile {
   if (tile.encoded === encoded) return tile;
-  const planes = tile.planes.map((p) => converted(p, encoded));
-  return { ...tile, planes, encoded };
+  const known = others.get(tile);
+  if (known) return known;
+  const other = { ...tile, planes: tile.planes.map((p) => converted(p, encoded)), encoded };
+  others.set(tile, other);
+  return other;
 }
 
 /** @param compiled null for the plain form, which the compiled one is held against */

@@ -48,7 +48,19 @@ function copyPart(
 /** A tile's encoded colours over black. */
 export function overBlack(tile: LightTile): readonly Float32Array[] {
   const { planes, alpha } = inLight(tile, true);
-  return alpha ? planes.map((p) => p.map((v, i) => v * alpha[i])) : planes;
+  if (!alpha) return planes;
+  const k = kernels();
+  if (!k) return planes.map((p) => p.map((v, i) => v * alpha[i]));
+  return k.borrow(() => {
+    const share = k.upload(alpha);
+    return planes.map((p) =>
+      k.borrow(() => {
+        const at = k.upload(p);
+        k.multiplyPlanes(at, share, p.length, at);
+        return k.floats(at, p.length).slice();
+      }),
+    );
+  });
 }
 
 /** What a node of light gives on an area of a level, over black: sRGB-encoded planes, unclipped, tile by tile. */
