@@ -36,9 +36,9 @@ export async function fitThrough(
   if (stoodStill(others, width, height)) {
     const still = await Promise.all(
       frames.map(
-        ({ image, stops }, i) =>
+        async ({ image, stops }, i) =>
           fits[i].fitted ||
-          pool.run((tasks) => tasks.mayLieStill(own.image, image, stops - own.stops), { signal }),
+          (await pool.run((tasks) => tasks.mayLieStill(own.image, image, stops - own.stops), { signal })),
       ),
     );
     still.forEach((is, i) => {

@@ -169,13 +169,13 @@ export function writeJournal(line: JournalLine): void {
 /** An original of a frame. */
 export async function loadOriginal(hash: string): Promise<Uint8Array | undefined> {
   const kept = await (await fileStore('originals')).read(hash);
-  return kept ?? withDatabase((db) => db.get('originals', hash));
+  return kept ?? withDatabase((db) => db.get('originals', hash)).catch(() => undefined);
 }
 
-/** Whether an original is in the browser. */
+/** Whether an original is known to be in the browser: a database that does not answer has none. */
 export async function hasOriginal(hash: string): Promise<boolean> {
   if (await (await fileStore('originals')).has(hash)) return true;
-  return withDatabase(async (db) => (await db.count('originals', hash)) > 0);
+  return withDatabase(async (db) => (await db.count('originals', hash)) > 0).catch(() => false);
 }
 
 export async function saveOriginal(hash: string, bytes: Uint8Array): Promise<void> {

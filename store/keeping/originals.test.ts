@@ -90,4 +90,20 @@ describe('every failure has its own sentence', () => {
       /“a\.jpg” and 1 more could not be kept by the browser: there is no room left/,
     );
   });
+
+  test('a store that does not say what it has is written to again', async () => {
+    const bytes = Uint8Array.of(4, 5, 6);
+    const hash = await sha256(bytes);
+    const kept = new Map<string, Uint8Array>();
+    const originals = originalsOf({
+      save: (name, b) => Promise.resolve(void kept.set(name, b)),
+      load: () => Promise.reject(new Error('no answer')),
+      has: () => Promise.reject(new Error('no answer')),
+      remove: () => Promise.resolve(),
+    });
+    await originals.keep(hash, bytes, () => Promise.resolve(bytes));
+    kept.clear();
+    expect(await originals.mend([hash])).toEqual([]);
+    expect(kept.get(hash)).toEqual(bytes);
+  });
 });

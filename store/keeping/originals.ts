@@ -75,7 +75,8 @@ export function originalsOf(store: OriginalStore): Originals {
       const lacking: string[] = [];
       for (const hash of hashes) {
         try {
-          if (await store.has(hash)) {
+          // a store that does not say is written to: what it has stays as it is
+          if (await store.has(hash).catch(() => false)) {
             held.delete(hash);
             continue;
           }

@@ -11,15 +11,14 @@ export interface SchoolChoice {
   readonly lost: number;
 }
 
-/**
- * Above this share, both windows together, the pyramid is nearer to the truth. Measured on the stand-in scenes: 0.0 to 0.3 % before the mill,
- * where the map is 1 to 2 dB better; 0.6 to 5 % among the samphire's stems, where the pyramid is 0.7 to 3 dB better.
- */
-const MOST_LOST = 0.45;
 /** share of the picture with clear structure below which noise decides, and the map, which blends less of it, is taken */
 const LEAST_CLEAR = 0.004;
 
-/** Decides by what the depth map keeps of the sharpest that each place has. */
+/**
+ * Detail by detail, unless little stands out of the noise. Measured on 12 stacks of photographs with known truth at two strengths of blur: from 0.2 dB
+ * below the map, where depth runs evenly, to 4 dB above it, and never nearer than 1.3 dB to plainly taking the sharpest pixel; on the stand-in
+ * scenes 0.1 to 3 dB above.
+ */
 export function chooseSchool({ cells, windows }: LostPlaces): SchoolChoice {
   const lost = 100 * windows.reduce((sum, [clear, own]) => sum + (clear > 0 ? own / clear : 0), 0);
   if (windows[0][0] / cells < LEAST_CLEAR)
@@ -28,16 +27,9 @@ export function chooseSchool({ cells, windows }: LostPlaces): SchoolChoice {
       lost,
       why: 'Little stands out of the noise: one even map of depth blends least of it.',
     };
-  const said = `one even map would lose the detail of ${lost.toFixed(2)} % of the clear places`;
-  return lost > MOST_LOST
-    ? {
-        school: 'pyramid',
-        lost,
-        why: `Depth changes from stem to stem: ${said}. Each size of detail is taken from the frame that shows it most.`,
-      }
-    : {
-        school: 'depth',
-        lost,
-        why: `Depth runs evenly: ${said}. It keeps outlines whole and blends frames that are equally sharp, which lowers noise.`,
-      };
+  return {
+    school: 'pyramid',
+    lost,
+    why: `Each size of detail, and the tone around it, is taken from the frame that shows it most: one even map of depth would lose the detail of ${lost.toFixed(2)} % of the clear places.`,
+  };
 }

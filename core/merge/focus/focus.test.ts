@@ -267,7 +267,7 @@ describe('the pyramid school', () => {
     return { ...scene, distance };
   }
 
-  test('is proposed where it is nearer to the truth: among stems, and not where depth runs evenly', () => {
+  test('is proposed: nearer to the truth among stems, and as near where depth runs evenly', () => {
     const near = (image: EncodedImage, view: ViewFrame): number => {
       const { sharp, gain } = view.truth;
       let square = 0;
@@ -288,8 +288,8 @@ describe('the pyramid school', () => {
       };
     };
     const gravelled = compare(shots);
-    expect(gravelled.choice.school).toBe('depth');
-    expect(gravelled.byDepth).toBeGreaterThan(gravelled.byDetail - 0.2);
+    expect(gravelled.choice.school).toBe('pyramid');
+    expect(gravelled.byDetail).toBeGreaterThan(gravelled.byDepth - 0.2);
     const scene = stems();
     const among = compare(
       FOCI.map((focus, i) =>

@@ -48,7 +48,9 @@ export function fuseFocusCoarse(plan: FusionPlan, buffers: FusionBuffers): void 
     seen.forEach(({ data: inside }, l) => {
       const last = l === seen.length - 1;
       const prior = priors[f]?.[l].data;
-      const counts = inside.map((v, i) => (v > 0.999 ? 1 : 1e-6) * (prior ? (prior[i] + LEAST_SHARE) ** 3 : 1));
+      const counts = inside.map(
+        (v, i) => (v > 0.999 ? 1 : 1e-6) * (prior ? (prior[i] + LEAST_SHARE) ** 3 : 1),
+      );
       const weight = last
         ? counts
         : salience(
