@@ -12,6 +12,8 @@ await bundle({
   benchmarkCamera: 'benchmarks/camera.ts',
   benchmarkLayers: 'benchmarks/layers.ts',
   writeLayered: 'benchmarks/writeLayered.ts',
+  // by hand, with photographs: node dist/benchmarkFar.mjs PICTURES…
+  benchmarkFar: 'benchmarks/farPairs.ts',
 });
 await import('../dist/benchmarks.mjs');
 await import('../dist/benchmarkKinds.mjs');
