@@ -84,6 +84,20 @@ describe('Fit', () => {
     expect(screen.queryByText(/Something moved, or stands nearer/)).not.toBeInTheDocument();
   });
 
+  test('a frame of a tripod is said to be left as it is, another how it was moved', () => {
+    const fitted = (dx: number) =>
+      withFits(sampleProject(), {
+        dark: sampleFit(dx, 0),
+        mid: sampleFit(0, 0),
+        light: sampleFit(dx, 0),
+      });
+    const first = renderOnBench(fitted(0), <FitPanel />);
+    expect(screen.getByText(/stood still, so nothing of it is resampled/)).toBeInTheDocument();
+    void first.actions.close();
+    renderOnBench(fitted(3), <FitPanel />);
+    expect(screen.getByText(/was shifted/)).toBeInTheDocument();
+  });
+
   test('the way to move is one of four, and the tray says how each frame fared', async () => {
     const bench = renderOnBench(
       sampleProject(),

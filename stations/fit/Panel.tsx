@@ -1,6 +1,8 @@
 'use client';
 import { LIMITS } from '@/core/proof/limits';
+import { IDENTITY } from '@/core/raster/matrix3';
 import { fitOf, type Frame, type SetScope } from '@/core/recipe/project';
+import { type Registration } from '@/core/register/registration';
 import { type ToolInHand } from '@/store/bench';
 import { setUsed } from '@/store/edits/frames';
 import { setHeld, setMotion } from '@/store/edits/sets';
@@ -89,6 +91,9 @@ export function FitPanel() {
   );
 }
 
+/** Whether a frame lies exactly on the reference: a measured map never does. */
+const isStill = ({ matrix }: Registration): boolean => matrix.every((v, i) => v === IDENTITY[i]);
+
 interface HowProps {
   readonly scope: SetScope;
   readonly tool: ToolInHand | undefined;
@@ -113,7 +118,8 @@ function HowSection({ scope, tool, compared }: HowProps) {
             actions.edit(`Frames may move: ${TEXT.motions[motion].toLowerCase()}`, setMotion(set.id, motion))
           }
         />
-        {fit?.fitted && compared && (
+        {fit?.fitted && compared && isStill(fit) && <Hint>{TEXT.still(compared.file)}</Hint>}
+        {fit?.fitted && compared && !isStill(fit) && (
           <Hint>
             “{compared.file}” was {MODEL_WORDS[fit.model]}: {fit.turnDegrees.toFixed(3).replace('-', '−')}°
             turned, scale {fit.scale.toFixed(5)}; the fit itself is good to {fit.bound.toFixed(3)} px.

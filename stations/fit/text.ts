@@ -10,6 +10,8 @@ export const FIT_TEXT = {
   whole: 'Hold the whole picture',
   heldRegion: 'Only the marked part is fitted; the rest may drift.',
   heldWhole: 'The whole picture is fitted.',
+  still: (file: string) =>
+    `“${file}” lies where the reference lies: the camera stood still, so nothing of it is resampled.`,
   chart: 'Left after the fit',
   compared: 'Compared with the reference',
   gain: 'Amplified',
