@@ -30,11 +30,12 @@ export async function mergeCommand(pool: WorkerPool, command: MergeCommand): Pro
   const { files, kind } = command;
   const start = performance.now();
   progress(`decoding ${files.length} files`);
-  const loaded = withoutTwins(await loadFrames(pool, files));
+  const read = await loadFrames(pool, files);
+  const loaded = withoutTwins(read);
   const frames = loaded.filter((f): f is LoadedFrame => 'levels' in f);
   const leftOut = loaded.filter((f): f is LeftOut => 'why' in f);
   for (const { why } of leftOut) progress(why);
-  const wished = command.reference === undefined ? undefined : loaded[command.reference];
+  const wished = command.reference === undefined ? undefined : read[command.reference];
   if (wished && 'why' in wished) throw new Problem(`The reference cannot be read. ${wished.why}`);
   if (frames.length < 2)
     throw new Problem(

@@ -8,7 +8,7 @@ import {
 import { type FusionBuffers, type FusionPlan } from '../fusionPlan';
 import { salience } from './salience';
 
-/** levels above this one hold tone, not focus: frames share them evenly */
+/** levels above this one hold tone, not focus: there frames count by how much of the fine detail around is theirs */
 const COARSEST = 6;
 
 /** what every frame counts for, however little of the fine detail is its own */
@@ -28,7 +28,7 @@ function finePrior(
 
 /**
  * The second step of the pyramid school, once for the whole picture: level `split` and everything coarser into `buffers.base`. Only as
- * many levels as blur reaches are chosen from; below them the frames are the same picture and their mean is taken.
+ * many levels as blur reaches are chosen from; below them the tone is that of the frames that are sharp around a place, or of all alike where none is.
  */
 export function fuseFocusCoarse(plan: FusionPlan, buffers: FusionBuffers): void {
   const width = levelSize(plan.width, plan.split);

@@ -81,7 +81,7 @@ export function landmarks(source: Representation, level: number): Landmarks {
   };
 }
 
-/** The same, smaller by √2: softened so that nothing finer is left, then read between its pixels. */
+/** The same, smaller by √2, read between its pixels; slopes are softened when they are taken. */
 function reduced(
   grey: Float32Array,
   w: number,
