@@ -4,8 +4,10 @@ import { isRealDate } from '@/core/capture/realDate';
 import { sha256 } from '@/core/codecs/sha256';
 import { type Project } from '@/core/recipe/project';
 import { type Change } from './history';
+import { keepReserve, makeRoom, needRoom } from './keeping/diskRoom';
 import { fileStore } from './keeping/fileStore';
 import { type JournalLine } from './keeping/journal';
+import { RENEWED, renewLog } from './keeping/renewLog';
 import { TakenOver } from './keeping/takenOver';
 import { within } from './keeping/within';
 import { type Session, START } from './session';
@@ -40,9 +42,20 @@ let open: Promise<Database> | undefined;
 /** the connection, once it stands: what must be written at once cannot wait for a promise */
 let standing: Database | undefined;
 
+/**
+ * Whether what is appended to the database's log will be read again: not after a write broke off, in this page's life or perhaps in an
+ * earlier one, until the database has begun a new log.
+ */
+let log: 'unknown' | 'torn' | 'whole' = 'unknown';
+
 function forget(): void {
   open = undefined;
   standing = undefined;
+}
+
+function brokenOff(): void {
+  log = 'torn';
+  forget();
 }
 
 /** The browser's own store; one connection a page, opened anew when it was closed. */
@@ -64,13 +77,10 @@ export function database(): Promise<Database> {
       forget();
       (event.target as IDBDatabase).close();
     },
-    terminated: forget,
+    terminated: brokenOff,
   });
   open = opening;
-  opening.then(
-    (db) => (standing = db),
-    () => forget(),
-  );
+  opening.then((db) => (standing = db), brokenOff);
   return opening;
 }
 
@@ -84,9 +94,9 @@ async function withDatabase<T>(run: (db: Database) => Promise<T>): Promise<T> {
     return await attempt();
   } catch (thrown) {
     const { name } = (thrown ?? {}) as { name?: unknown };
-    if (name === 'TimeoutError') forget();
+    if (name === 'TimeoutError') brokenOff();
     if (!['InvalidStateError', 'UnknownError', 'AbortError'].includes(String(name))) throw thrown;
-    forget();
+    brokenOff();
     return attempt();
   }
 }
@@ -108,37 +118,58 @@ export function loadJournal(stored: StoredProject): Promise<JournalLine[]> {
  * @param takes the project is taken from any other tab
  * @throws TakenOver when another tab has taken it
  */
-export function saveProject(stored: StoredProject, takes = false): Promise<void> {
-  return withDatabase(async (db) => {
-    const transaction = db.transaction(['projects', 'journal'], 'readwrite', { durability: 'strict' });
-    const done = settled(transaction.done);
-    const projects = transaction.objectStore('projects');
-    const { id, holder, saved = 0, preview, ...rest } = stored;
-    const before = await projects.get(id);
-    if (!takes && before?.holder !== undefined && holder !== undefined && before.holder !== holder) {
-      transaction.abort();
-      await done;
-      throw new TakenOver();
-    }
-    // one that was given up as not answering may still be carried out, after a later one
-    if (!takes && before?.holder === holder && (before?.saved ?? 0) > saved) return void (await done);
-    const kept = preview ?? before?.preview;
-    const lines = transaction.objectStore('journal');
-    await Promise.all([
-      projects.put({
-        id,
-        ...rest,
-        saved,
-        ...(holder === undefined ? {} : { holder }),
-        ...(kept ? { preview: kept } : {}),
-      }),
-      takes || holder === undefined
-        ? lines.delete(IDBKeyRange.bound([id], [id, []]))
-        : lines.delete(IDBKeyRange.bound([id, holder, 0], [id, holder, saved])),
-    ]);
-    const failure = await done;
-    if (failure) throw failure.thrown;
-  });
+export async function saveProject(stored: StoredProject, takes = false): Promise<void> {
+  if (log === 'torn') await needRoom(RENEWED);
+  await withDatabase((db) => putProject(db, stored, takes));
+  if (log === 'torn') {
+    await withDatabase(renewLog);
+    log = 'whole';
+  } else if (log === 'unknown') {
+    log = 'whole';
+    void getReady();
+  }
+}
+
+/** Readies the store for a disk that may become full: nobody waits for it, and where there is no room it is left. */
+async function getReady(): Promise<void> {
+  try {
+    await needRoom(RENEWED);
+    await withDatabase(renewLog);
+    await keepReserve();
+  } catch {
+    // what was saved is saved without it
+  }
+}
+
+async function putProject(db: Database, stored: StoredProject, takes: boolean): Promise<void> {
+  const transaction = db.transaction(['projects', 'journal'], 'readwrite', { durability: 'strict' });
+  const done = settled(transaction.done);
+  const projects = transaction.objectStore('projects');
+  const { id, holder, saved = 0, preview, ...rest } = stored;
+  const before = await projects.get(id);
+  if (!takes && before?.holder !== undefined && holder !== undefined && before.holder !== holder) {
+    transaction.abort();
+    await done;
+    throw new TakenOver();
+  }
+  // one that was given up as not answering may still be carried out, after a later one
+  if (!takes && before?.holder === holder && (before?.saved ?? 0) > saved) return void (await done);
+  const kept = preview ?? before?.preview;
+  const lines = transaction.objectStore('journal');
+  await Promise.all([
+    projects.put({
+      id,
+      ...rest,
+      saved,
+      ...(holder === undefined ? {} : { holder }),
+      ...(kept ? { preview: kept } : {}),
+    }),
+    takes || holder === undefined
+      ? lines.delete(IDBKeyRange.bound([id], [id, []]))
+      : lines.delete(IDBKeyRange.bound([id, holder, 0], [id, holder, saved])),
+  ]);
+  const failure = await done;
+  if (failure) throw failure.thrown;
 }
 
 /** What a transaction fails with; undefined when it is done. */
@@ -156,13 +187,15 @@ function settled(done: Promise<void>): Promise<{ readonly thrown: Error } | unde
  */
 export function writeJournal(line: JournalLine): void {
   try {
-    const transaction = standing?.transaction('journal', 'readwrite', { durability: 'relaxed' });
+    // behind a hole it would not be read again
+    const transaction =
+      log === 'torn' ? undefined : standing?.transaction('journal', 'readwrite', { durability: 'relaxed' });
     if (!transaction) return;
     transaction.store.put(line).catch(() => undefined);
     transaction.done.catch(() => undefined);
     transaction.commit();
   } catch {
-    forget();
+    brokenOff();
   }
 }
 
@@ -326,6 +359,7 @@ export async function removeOrphans(): Promise<void> {
 
 /** Takes a project off the shelf, and the originals that no other project uses. */
 export async function deleteProject(id: string): Promise<void> {
+  await makeRoom(2 ** 20);
   await (await fileStore('recipes')).remove(await recipeFile(id));
   const gone = await withDatabase(async (db) => {
     const transaction = db.transaction(['projects', 'previews', 'journal'], 'readwrite');

@@ -13,8 +13,9 @@ test('where the database gives up, the recipe is kept as a file, and that is sai
   let answers = false;
   let room = false;
   const files: Project[] = [];
+  const originals = new Map(project.frames.map(({ hash }) => [hash, new Uint8Array(1)]));
   const bench = openBench({
-    ...{ pool: poolThat(), stored, originals: memoryOriginals() },
+    ...{ pool: poolThat(), stored, originals: memoryOriginals(originals) },
     save: () =>
       answers ? Promise.resolve() : Promise.reject(new DOMException('Internal error.', 'UnknownError')),
     mirror: (kept) => (room ? Promise.resolve(void files.push(kept)) : Promise.reject(new Error('full'))),

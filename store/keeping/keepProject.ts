@@ -51,7 +51,8 @@ export function keepProject(parts: KeepProjectParts): KeptProject {
   const sayUnsaved = standing();
   const sayUnkept = standing();
   const sayBeside = standing();
-  let failed = false;
+  /** a write failed: the store may have been emptied, or have room again */
+  let doubtful = false;
   let mirroring: ReturnType<typeof setTimeout> | undefined;
   let mending: ReturnType<typeof setTimeout> | undefined;
 
@@ -85,6 +86,7 @@ export function keepProject(parts: KeepProjectParts): KeptProject {
         });
         sayBeside('');
       } catch (thrown) {
+        doubtful = true;
         if (thrown instanceof TakenOver || !mirror) throw thrown;
         // a browser may have given its database up and take files all the same
         await mirror(project).catch(() => {
@@ -92,18 +94,18 @@ export function keepProject(parts: KeepProjectParts): KeptProject {
         });
         sayBeside(KEPT_BESIDE);
       }
+      // nothing is called saved before its originals are
+      if (doubtful) await mend();
+      doubtful = false;
     },
     journal: (line) => journal?.({ ...line, project: stored.id, holder: stored.holder ?? '' }),
     onSaving: (saving) => store.setState({ saving }),
     onFailure: (thrown) => {
-      failed = true;
       sayUnsaved(savingProblem(thrown));
     },
     onWritten: ({ project }) => {
       sayUnsaved('');
-      // after a failure the store may have been emptied, or have room again
-      if (failed || store.getState().unkept.length > 0) void mend();
-      failed = false;
+      if (store.getState().unkept.length > 0) void mend();
       clearTimeout(mirroring);
       if (mirror) mirroring = setTimeout(() => void mirror(project).catch(() => undefined), MIRROR_AFTER);
     },

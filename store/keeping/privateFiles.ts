@@ -1,10 +1,29 @@
+import { needRoom } from './diskRoom';
 import { type FileStore } from './fileStore';
 
 const isAbsent = (thrown: unknown): boolean =>
   thrown instanceof DOMException && thrown.name === 'NotFoundError';
 
+/** names that together are longer than a block of the log (LevelDB: 32 KB), each as long as a name may be */
+const FILLINGS = Array.from({ length: 150 }, (_, k) => `filling-${k}-`.padEnd(240, 'f'));
+/** bytes that a file system must have beside what is written, lest it breaks in its own book-keeping */
+const BESIDE = 2 ** 20;
+/** bytes that it must have to take a name away */
+const FOR_REMOVAL = 2 ** 16;
+
 /**
- * Files in the origin's private file system (WHATWG File System). A file is written beside and put in its place when it is whole.
+ * Gets past a hole that a full disk has left in the log of the browser's names: the rest of its block is not read when the browser starts
+ * again, and files that were named there are gone (seen in Chromium 156). Names that nobody needs fill the block.
+ */
+async function passHole(folder: FileSystemDirectoryHandle): Promise<void> {
+  const fillings = await folder.getDirectoryHandle('fillings', { create: true });
+  for (const name of FILLINGS) await fillings.getFileHandle(name, { create: true });
+  await folder.removeEntry('fillings', { recursive: true });
+}
+
+/**
+ * Files in a directory of the origin's private file system (WHATWG File System). A file is written beside and put in its place when it
+ * is whole. Nothing is written while the disk is full: a browser may give up all files when its book-keeping breaks off.
  * @returns undefined where the browser has none, or none that can be written so
  */
 export async function privateFiles(folder: string): Promise<FileStore | undefined> {
@@ -12,6 +31,8 @@ export async function privateFiles(folder: string): Promise<FileStore | undefine
     return undefined;
   const open = async (): Promise<FileSystemDirectoryHandle> =>
     (await navigator.storage.getDirectory()).getDirectoryHandle(folder, { create: true });
+  // a write broke off: the browser's list of names may have a hole in its log
+  let torn = false;
   try {
     await open();
   } catch {
@@ -29,6 +50,7 @@ export async function privateFiles(folder: string): Promise<FileStore | undefine
     }
   };
   const remove = async (name: string): Promise<void> => {
+    await needRoom(FOR_REMOVAL);
     try {
       await (await open()).removeEntry(name);
     } catch (thrown) {
@@ -37,8 +59,11 @@ export async function privateFiles(folder: string): Promise<FileStore | undefine
   };
   return {
     write: async (name, bytes) => {
-      const handle = await (await open()).getFileHandle(name, { create: true });
+      await needRoom(BESIDE);
       try {
+        if (torn) await passHole(await open());
+        torn = false;
+        const handle = await (await open()).getFileHandle(name, { create: true });
         const writing = await handle.createWritable();
         // shared memory cannot be written
         await writing.write(
@@ -46,6 +71,7 @@ export async function privateFiles(folder: string): Promise<FileStore | undefine
         );
         await writing.close();
       } catch (thrown) {
+        torn = true;
         if (!(await found(name).catch(() => undefined))) await remove(name).catch(() => undefined);
         throw thrown;
       }
