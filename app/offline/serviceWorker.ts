@@ -4,6 +4,8 @@
  * would take seconds.
  */
 
+import { within } from '@/store/keeping/within';
+
 /** Where a file lies in the pack. */
 interface Packed {
   readonly at: number;
@@ -16,6 +18,9 @@ interface Packed {
 declare const BUILD: string;
 /** the files of this build by their addresses */
 declare const FILES: Readonly<Record<string, Packed>>;
+
+/** seconds after which the cache counts as not answering: one that a full disk has broken may never */
+const ANSWERS_WITHIN = 3;
 
 const worker = self as unknown as ServiceWorkerGlobalScope;
 const NAME = `marsh ${BUILD}`;
@@ -65,14 +70,17 @@ async function file(request: Request, { at, length, type }: Packed): Promise<Res
     .open(NAME)
     .then((cache) => cache.match(PACK))
     .then((found) => found?.blob());
-  try {
-    const bytes = await (await pack)?.slice(at, at + length).arrayBuffer();
-    // without an address of its own the answer leaves a worker the one it was asked for by, which tells it what to load
-    if (bytes?.byteLength === length)
-      return new Response(bytes, { headers: { ...HEADERS, 'content-type': type } });
-  } catch {
+  const kept = pack.then(async (blob) => {
+    const bytes = await blob?.slice(at, at + length).arrayBuffer();
     // a browser that runs out of disk gives up what pages keep in its cache, under our hands
+    if (bytes?.byteLength !== length) throw new Error(`${request.url} is not kept`);
+    // without an address of its own the answer leaves a worker the one it was asked for by, which tells it what to load
+    return new Response(bytes, { headers: { ...HEADERS, 'content-type': type } });
+  });
+  try {
+    return await within(ANSWERS_WITHIN, kept);
+  } catch {
+    pack = undefined;
+    return fetch(request).catch(() => kept);
   }
-  pack = undefined;
-  return fetch(request);
 }
