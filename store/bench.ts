@@ -8,7 +8,6 @@ import { problemSentence } from '@/core/proof/problem';
 import { type Value } from '@/core/graph/tile';
 import { type ToneBase } from '@/core/merge/radiance/toneMap';
 import { type EncodedImage } from '@/core/raster/encodedImage';
-import { type Project } from '@/core/recipe/project';
 import { limitExceeded } from '@/core/recipe/projectLimits';
 import { type SceneMerge } from '@/core/view/viewScene';
 import { type DecodedFrame } from '@/engine/tasks';
@@ -174,7 +173,7 @@ export interface BenchParts {
   /** hands one change to the browser at once */
   readonly journal?: (line: JournalLine) => void;
   /** keeps the recipe a second time; asked for when it has been quiet */
-  readonly mirror?: (project: Project) => Promise<void>;
+  readonly mirror?: (state: StoredProject) => Promise<void>;
   readonly originals?: Originals;
   /** at once when left out */
   readonly screen?: Screen;

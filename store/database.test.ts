@@ -6,7 +6,7 @@ import {
   deleteProject,
   loadJournal,
   loadProject,
-  mirrorRecipe,
+  mirrorProject,
   removeUnused,
   saveOriginal,
   hasOriginal,
@@ -81,12 +81,14 @@ describe('the store', () => {
   });
 
   test('recipes are kept a second time, and come back when the browser has given the database up', async () => {
-    const { project } = stored('a&b/..#%2e');
+    const { project, ...rest } = stored('a&b/..#%2e');
+    const session = { ...rest.session, station: 'finish' as const };
     await saveProject(stored(project.id));
-    await mirrorRecipe(project);
+    await mirrorProject({ ...rest, project, session });
     await (await database()).clear('projects');
     const [card] = await shelfCards();
     expect([card.id, card.title, card.frames]).toEqual([project.id, 'Sample', 3]);
+    expect((await loadProject(project.id))?.session.station).toBe('finish');
     // what was taken off the shelf stays off
     await deleteProject(project.id);
     expect(await shelfCards()).toEqual([]);

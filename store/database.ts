@@ -89,7 +89,11 @@ const ANSWERS_WITHIN = 10;
 
 /** Does something with the store; once more with a new connection when the old one turns out to be closed. */
 async function withDatabase<T>(run: (db: Database) => Promise<T>): Promise<T> {
-  const attempt = async (): Promise<T> => within(ANSWERS_WITHIN, database().then(run));
+  const attempt = async (): Promise<T> => {
+    // a browser that opens a database with a hole in its log on a full disk may give all of it up
+    if (log === 'torn' && !open) await needRoom(RENEWED);
+    return within(ANSWERS_WITHIN, database().then(run));
+  };
   try {
     return await attempt();
   } catch (thrown) {
@@ -119,7 +123,6 @@ export function loadJournal(stored: StoredProject): Promise<JournalLine[]> {
  * @throws TakenOver when another tab has taken it
  */
 export async function saveProject(stored: StoredProject, takes = false): Promise<void> {
-  if (log === 'torn') await needRoom(RENEWED);
   await withDatabase((db) => putProject(db, stored, takes));
   if (log === 'torn') {
     await withDatabase(renewLog);
@@ -218,42 +221,47 @@ export async function saveOriginal(hash: string, bytes: Uint8Array): Promise<voi
 /** A name for anything, as a file of its own. */
 const recipeFile = (id: string): Promise<string> => sha256(new TextEncoder().encode(id));
 
-/** Keeps a recipe a second time, as a file, for the day on which the browser gives its database up. */
-export async function mirrorRecipe(project: Project): Promise<void> {
-  const text = new TextEncoder().encode(JSON.stringify(project));
-  await (await fileStore('recipes')).write(await recipeFile(project.id), text);
+/** What is kept of a project a second time, as a file: all but what lies elsewhere anyway. */
+export type MirroredProject = Pick<
+  StoredProject,
+  'id' | 'changed' | 'project' | 'session' | 'past' | 'future'
+>;
+
+/** Keeps a project a second time, as a file, for the day on which the browser gives its database up. */
+export async function mirrorProject(stored: MirroredProject): Promise<void> {
+  const { id, changed, project, session, past, future } = stored;
+  const kept: MirroredProject = { id, changed, project, session, past, future };
+  const text = new TextEncoder().encode(JSON.stringify(kept));
+  await (await fileStore('recipes')).write(await recipeFile(id), text);
 }
 
-/** The recipe as it was kept a second time, unchecked; undefined where there is none that can be read. */
-export async function mirroredRecipe(id: string): Promise<Project | undefined> {
+/** A project as it was kept a second time, unchecked; undefined where there is none that can be read. */
+export async function mirroredProject(id: string): Promise<MirroredProject | undefined> {
   try {
-    const bytes = await (await fileStore('recipes')).read(await recipeFile(id));
-    const project = bytes && (JSON.parse(new TextDecoder().decode(bytes)) as Project);
-    return project?.id === id ? project : undefined;
+    const kept = readMirror(await (await fileStore('recipes')).read(await recipeFile(id)));
+    return kept?.id === id ? kept : undefined;
   } catch {
     return undefined;
   }
 }
 
-/** Recipes that are kept as files and not in the database any more go back there. */
-async function restoreRecipes(known: ReadonlySet<string>): Promise<void> {
+function readMirror(bytes: Uint8Array | undefined): MirroredProject | undefined {
+  if (!bytes) return undefined;
+  const kept = JSON.parse(new TextDecoder().decode(bytes)) as MirroredProject | Project;
+  if ('project' in kept) return kept;
+  // earlier builds kept the recipe alone
+  return { id: kept.id, changed: kept.changed, project: kept, session: START, past: [], future: [] };
+}
+
+/** Projects that are kept as files and not in the database any more go back there. */
+async function restoreProjects(known: ReadonlySet<string>): Promise<void> {
   const recipes = await fileStore('recipes');
   const names = new Set(await Promise.all([...known].map(recipeFile)));
   for (const { name } of await recipes.list()) {
     if (names.has(name)) continue;
-    const bytes = await recipes.read(name);
-    if (!bytes) continue;
     try {
-      const project = JSON.parse(new TextDecoder().decode(bytes)) as Project;
-      if ((await recipeFile(project.id)) !== name) continue;
-      await saveProject({
-        id: project.id,
-        changed: project.changed,
-        project,
-        session: START,
-        past: [],
-        future: [],
-      });
+      const kept = readMirror(await recipes.read(name));
+      if (kept && (await recipeFile(kept.id)) === name) await saveProject(kept);
     } catch {
       // one that cannot be read is no reason to lose the others
     }
@@ -275,7 +283,7 @@ export interface ShelfCard {
 export async function shelfCards(): Promise<ShelfCard[]> {
   const keysOf = (): Promise<string[]> => withDatabase((db) => db.getAllKeys('projects'));
   let keys = await keysOf();
-  await restoreRecipes(new Set(keys)).catch(() => undefined);
+  await restoreProjects(new Set(keys)).catch(() => undefined);
   keys = await keysOf();
   const cards = await Promise.all(
     keys.map(async (id) => {

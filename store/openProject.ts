@@ -1,4 +1,4 @@
-import { emptyProject, type Project } from '@/core/recipe/project';
+import { emptyProject } from '@/core/recipe/project';
 import { Problem } from '@/core/proof/problem';
 import { type WorkerPool } from '@/engine/workerPool';
 import { type Bench, openBench, type Screen } from './bench';
@@ -8,8 +8,9 @@ import {
   loadJournal,
   loadOriginal,
   loadProject,
-  mirroredRecipe,
-  mirrorRecipe,
+  type MirroredProject,
+  mirroredProject,
+  mirrorProject,
   removeUnused,
   saveOriginal,
   saveProject,
@@ -39,10 +40,14 @@ function fresh(id: string, title: string): StoredProject {
  * @throws Problem when there is no such project or it is broken
  */
 export async function openProject(id: string, pool: WorkerPool, screen?: Screen): Promise<Bench> {
-  const [kept, beside] = await Promise.all([loadProject(id), mirroredRecipe(id)]);
-  const stored = kept ?? (beside && alone(beside));
+  const beside = mirroredProject(id);
+  const kept = await loadProject(id).catch(async (thrown: unknown) => {
+    // a database that does not answer is no reason to do without what is kept beside it
+    if (!(await beside)) throw thrown;
+  });
+  const stored = kept ?? (await beside);
   if (stored) {
-    const bench = putOnBench(await checked(stored, pool, beside), pool, screen);
+    const bench = putOnBench(await checked(stored, pool, await beside), pool, screen);
     void restoreFrames(bench);
     return bench;
   }
@@ -57,24 +62,19 @@ export async function openProject(id: string, pool: WorkerPool, screen?: Screen)
   return bench;
 }
 
-/** A recipe of which nothing else is left. */
-function alone(project: Project): StoredProject {
-  return { id: project.id, changed: project.changed, project, session: START, past: [], future: [] };
-}
-
 /**
  * What is stored, with its journal, through the gate.
- * @param beside the recipe as it was kept a second time: the newer one counts, since the database may not have taken the last changes
+ * @param beside the project as it was kept a second time: the newer one counts, since the database may not have taken the last changes
  */
 async function checked(
   stored: StoredProject,
   pool: WorkerPool,
-  beside: Project | undefined,
+  beside: MirroredProject | undefined,
 ): Promise<StoredProject> {
-  const lines = await loadJournal(stored);
-  const { session, ...replay } = replayed(stored, stored.saved ?? 0, lines);
+  const lines = await loadJournal(stored).catch(() => []);
+  const replay = replayed(stored, stored.saved ?? 0, lines);
   const newer = beside !== undefined && Date.parse(beside.changed) > Date.parse(replay.project?.changed);
-  const history = newer ? { project: beside, past: [], future: [] } : replay;
+  const { session, ...history } = newer ? beside : replay;
   const where = typeof stored.project?.title === 'string' ? stored.project.title : 'This project';
   const project = await pool.run((tasks) => tasks.parseProject(history.project, where), { priority: 3 });
   // steps that an earlier version wrote may not fit what it has become
@@ -103,7 +103,7 @@ function putOnBench(stored: StoredProject, pool: WorkerPool, screen?: Screen): B
     unsaved: true,
     save,
     journal: writeJournal,
-    mirror: mirrorRecipe,
+    mirror: mirrorProject,
     originals: originalsOf({
       save: saveOriginal,
       load: loadOriginal,

@@ -18,7 +18,8 @@ test('where the database gives up, the recipe is kept as a file, and that is sai
     ...{ pool: poolThat(), stored, originals: memoryOriginals(originals) },
     save: () =>
       answers ? Promise.resolve() : Promise.reject(new DOMException('Internal error.', 'UnknownError')),
-    mirror: (kept) => (room ? Promise.resolve(void files.push(kept)) : Promise.reject(new Error('full'))),
+    mirror: (kept) =>
+      room ? Promise.resolve(void files.push(kept.project)) : Promise.reject(new Error('full')),
   });
   const { store, actions } = bench;
   actions.edit('Named it A', rename('A'));
@@ -35,5 +36,7 @@ test('where the database gives up, the recipe is kept as a file, and that is sai
   actions.edit('Named it C', rename('C'));
   await actions.flush();
   expect(store.getState().problems.filter((p) => p.includes('beside'))).toEqual([]);
+  // a database that was given up once is not trusted again
+  expect(files.map((f) => f.title)).toEqual(['B', 'C']);
   await actions.close();
 });

@@ -1,6 +1,7 @@
 import { type StoreApi } from 'zustand/vanilla';
 import { autosave, type Autosave } from './autosave';
 import { type BenchParts, type BenchState } from '../bench';
+import { type StoredProject } from '../database';
 import { type KeptState } from './journal';
 import { type Originals } from './originals';
 import { KEPT_BESIDE, keepingProblem, savingProblem } from './savingProblem';
@@ -53,6 +54,7 @@ export function keepProject(parts: KeepProjectParts): KeptProject {
   const sayBeside = standing();
   /** a write failed: the store may have been emptied, or have room again */
   let doubtful = false;
+  let failedOnce = false;
   let mirroring: ReturnType<typeof setTimeout> | undefined;
   let mending: ReturnType<typeof setTimeout> | undefined;
 
@@ -72,24 +74,28 @@ export function keepProject(parts: KeepProjectParts): KeptProject {
     if (lacking.length > 0) mending = setTimeout(() => void mend(), MEND_AFTER);
   };
 
+  const storedOf = (state: KeptState): StoredProject => ({
+    ...state,
+    id: state.project.id,
+    changed: state.project.changed,
+    holder: stored.holder,
+  });
+
   const keeping = autosave({
     start: keptOf(store.getState()),
-    save: async ({ project, ...rest }, saved) => {
+    save: async (newest, saved) => {
+      const state = { ...storedOf(newest), saved };
       try {
-        await save({
-          ...rest,
-          id: project.id,
-          changed: project.changed,
-          project,
-          holder: stored.holder,
-          saved,
-        });
+        await save(state);
         sayBeside('');
+        // a database that was given up may go on answering until the browser ends, and then be gone
+        if (failedOnce) await mirror?.(state).catch(() => undefined);
       } catch (thrown) {
         doubtful = true;
+        failedOnce = true;
         if (thrown instanceof TakenOver || !mirror) throw thrown;
-        // a browser may have given its database up and take files all the same
-        await mirror(project).catch(() => {
+        // it may have given its database up and take files all the same
+        await mirror(state).catch(() => {
           throw thrown;
         });
         sayBeside(KEPT_BESIDE);
@@ -103,11 +109,12 @@ export function keepProject(parts: KeepProjectParts): KeptProject {
     onFailure: (thrown) => {
       sayUnsaved(savingProblem(thrown));
     },
-    onWritten: ({ project }) => {
+    onWritten: (state) => {
       sayUnsaved('');
       if (store.getState().unkept.length > 0) void mend();
       clearTimeout(mirroring);
-      if (mirror) mirroring = setTimeout(() => void mirror(project).catch(() => undefined), MIRROR_AFTER);
+      if (mirror)
+        mirroring = setTimeout(() => void mirror(storedOf(state)).catch(() => undefined), MIRROR_AFTER);
     },
   });
 
