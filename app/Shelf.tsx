@@ -3,7 +3,7 @@ import { format, parseISO } from 'date-fns';
 import { Download, Trash2 } from 'lucide-react';
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
-import { type CSSProperties, useCallback, useEffect, useMemo, useState } from 'react';
+import { type CSSProperties, startTransition, useCallback, useEffect, useMemo, useState } from 'react';
 import { FileTrigger } from 'react-aria-components';
 import { styled } from 'styled-components';
 import { problemSentence } from '@/core/proof/problem';
@@ -57,6 +57,9 @@ const Projects = styled.ul`
 
 const Card = styled.li`
   position: relative;
+  /* what is out of sight is laid out when it comes into it */
+  content-visibility: auto;
+  contain-intrinsic-size: auto 230px;
   border: 1px solid ${COLOUR.line};
   background: ${COLOUR.raised};
   a {
@@ -138,8 +141,10 @@ export function Shelf({ makePool = () => browserPool(1) }: { makePool?: () => Wo
   const router = useRouter();
   const refresh = useCallback(
     (): Promise<void> =>
-      shelfCards().then(setCards, (thrown: unknown) =>
-        setFailure(problemSentence(thrown, 'Opening the shelf')),
+      shelfCards().then(
+        // many are drawn in pieces
+        (read) => startTransition(() => setCards(read)),
+        (thrown: unknown) => setFailure(problemSentence(thrown, 'Opening the shelf')),
       ),
     [],
   );

@@ -66,9 +66,21 @@ export async function diskTakes(bytes: number): Promise<boolean> {
   }
 }
 
+/** the last time that room was needed there was none */
+let full = false;
+
 /** @throws QuotaExceededError when the disk does not take so many bytes */
 export async function needRoom(bytes: number): Promise<void> {
-  if (!(await diskTakes(bytes))) throw new DOMException('the disk is full', 'QuotaExceededError');
+  full = !(await diskTakes(bytes));
+  if (full) throw new DOMException('the disk is full', 'QuotaExceededError');
+}
+
+/**
+ * Before something is read: a browser may write a little as it opens what is read from, and give all of it up when that breaks off.
+ * @throws QuotaExceededError when the disk was full and is still
+ */
+export async function needRoomAgain(bytes: number): Promise<void> {
+  if (full) await needRoom(bytes);
 }
 
 /** Holds some room back. */

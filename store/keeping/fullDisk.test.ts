@@ -102,6 +102,8 @@ test('files are neither written nor taken away while the disk is full', async ()
     const files = await privateFiles('originals');
     await expect(files?.write('a', Uint8Array.of(1))).rejects.toMatchObject({ name: 'QuotaExceededError' });
     await expect(files?.remove('a')).rejects.toMatchObject({ name: 'QuotaExceededError' });
+    // nor looked at, which may cost them all
+    await expect(files?.has('a')).rejects.toMatchObject({ name: 'QuotaExceededError' });
     expect(touched).toEqual([]);
     state.free = 1e9;
     await files?.write('a', Uint8Array.of(1));

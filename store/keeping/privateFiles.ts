@@ -1,4 +1,4 @@
-import { needRoom } from './diskRoom';
+import { needRoom, needRoomAgain } from './diskRoom';
 import { type FileStore } from './fileStore';
 
 const isAbsent = (thrown: unknown): boolean =>
@@ -8,8 +8,8 @@ const isAbsent = (thrown: unknown): boolean =>
 const FILLINGS = Array.from({ length: 150 }, (_, k) => `filling-${k}-`.padEnd(240, 'f'));
 /** bytes that a file system must have beside what is written, lest it breaks in its own book-keeping */
 const BESIDE = 2 ** 20;
-/** bytes that it must have to take a name away */
-const FOR_REMOVAL = 2 ** 16;
+/** bytes that it must have to take a name away, or to be opened */
+const A_LITTLE = 2 ** 16;
 
 /**
  * Gets past a hole that a full disk has left in the log of the browser's names: the rest of its block is not read when the browser starts
@@ -40,6 +40,7 @@ export async function privateFiles(folder: string): Promise<FileStore | undefine
     return undefined;
   }
   const found = async (name: string): Promise<File | undefined> => {
+    await needRoomAgain(A_LITTLE);
     try {
       const file = await (await (await open()).getFileHandle(name)).getFile();
       // one that was begun and never finished is empty
@@ -50,7 +51,7 @@ export async function privateFiles(folder: string): Promise<FileStore | undefine
     }
   };
   const remove = async (name: string): Promise<void> => {
-    await needRoom(FOR_REMOVAL);
+    await needRoom(A_LITTLE);
     try {
       await (await open()).removeEntry(name);
     } catch (thrown) {
@@ -83,6 +84,7 @@ export async function privateFiles(folder: string): Promise<FileStore | undefine
     has: async (name) => (await found(name)) !== undefined,
     remove,
     list: async () => {
+      await needRoomAgain(A_LITTLE);
       const all: { name: string; written: number }[] = [];
       for await (const [name, handle] of (await open()).entries())
         if (handle.kind === 'file') all.push({ name, written: (await handle.getFile()).lastModified });
