@@ -1,6 +1,7 @@
 import { describe, expect, test } from '@jest/globals';
 import { flat, largestDifference, paint, waves } from '@/tests/paint';
 import { IDENTITY, translation, transform, type Matrix3 } from './matrix3';
+import { randomSource } from './random';
 import { coverage, warpImage } from './warp';
 
 const whole = { x: 0, y: 0, width: 96, height: 64 };
@@ -43,6 +44,40 @@ describe('warpImage', () => {
 });
 
 describe('coverage', () => {
+  test('is, row by row, what each pixel by itself says, under any map', () => {
+    const random = randomSource(11);
+    const [width, height] = [96, 64];
+    for (let k = 0; k < 80; k++) {
+      const between = (a: number, b: number): number => a + (b - a) * random();
+      const turn = between(-3.2, 3.2);
+      const size = between(0.3, 2.5);
+      // some with the border exactly on a pixel, some seen from behind
+      const shift = k % 5 === 0 ? [Math.round(between(-60, 60)), 0] : [between(-60, 90), between(-60, 90)];
+      const map: Matrix3 =
+        k % 5 === 0
+          ? translation(shift[0], shift[1])
+          : [
+              ...([size * Math.cos(turn), -size * Math.sin(turn), shift[0]] as const),
+              ...([size * Math.sin(turn), size * Math.cos(turn), shift[1]] as const),
+              ...([between(-0.02, 0.02), between(-0.02, 0.02), 1] as const),
+            ];
+      const area = {
+        x: Math.round(between(-20, 40)),
+        y: Math.round(between(-20, 30)),
+        width: 70,
+        height: 50,
+      };
+      const plane = coverage({ width, height }, map, area, 0);
+      const alone = Float32Array.from(plane, (_, i) => {
+        const [x, y] = [area.x + (i % 70), area.y + Math.floor(i / 70)];
+        const d = 1 / (map[6] * x + map[7] * y + map[8]);
+        const [u, v] = [(map[0] * x + map[1] * y + map[2]) * d, (map[3] * x + map[4] * y + map[5]) * d];
+        return d > 0 && Math.min(u, width - 1 - u, v, height - 1 - v) >= -1e-6 ? 1 : 0;
+      });
+      expect(plane.filter((v, i) => v !== alone[i])).toHaveLength(0);
+    }
+  });
+
   test('is one exactly where the pixel centre falls on the source', () => {
     const m = translation(10.5, -4);
     const plane = coverage({ width: 96, height: 64 }, m, whole, 0);

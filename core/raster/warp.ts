@@ -167,20 +167,70 @@ export function coverage(
   feather: number,
 ): Float32Array {
   const plane = new Float32Array(out.width * out.height);
-  const [m0, m1, m2, m3, m4, m5, m6, m7, m8] = matrix;
-  const maxX = source.width - 1;
-  const maxY = source.height - 1;
-  const slack = 1e-6;
-  for (let y = 0, o = 0; y < out.height; y++)
-    for (let x = 0; x < out.width; x++, o++) {
-      const X = x + out.x;
-      const Y = y + out.y;
-      const d = 1 / (m6 * X + m7 * Y + m8);
-      const u = (m0 * X + m1 * Y + m2) * d;
-      const v = (m3 * X + m4 * Y + m5) * d;
-      const inside = Math.min(u, maxX - u, v, maxY - v);
-      if (!(d > 0) || inside < -slack) continue;
-      plane[o] = feather > 0 ? Math.min(1, (inside + 0.5) / feather) : 1;
-    }
+  const inside = borderDistance(source, matrix);
+  if (feather > 0) {
+    for (let y = 0, o = 0; y < out.height; y++)
+      for (let x = 0; x < out.width; x++, o++) {
+        const distance = inside(x + out.x, y + out.y);
+        if (distance >= -SLACK) plane[o] = Math.min(1, (distance + 0.5) / feather);
+      }
+    return plane;
+  }
+  for (let y = 0; y < out.height; y++) {
+    const [from, to] = coveredRun(source, matrix, out, y + out.y, inside);
+    if (to > from) plane.fill(1, y * out.width + from, y * out.width + to);
+  }
   return plane;
+}
+
+/** pixels by which a centre may lie beyond the border and still count as on it: the rounding of maps */
+const SLACK = 1e-6;
+
+/** How far inside the source an output pixel falls, source pixels; −∞ behind the camera. */
+function borderDistance(
+  { width, height }: { width: number; height: number },
+  [m0, m1, m2, m3, m4, m5, m6, m7, m8]: Matrix3,
+): (x: number, y: number) => number {
+  return (x, y) => {
+    const d = 1 / (m6 * x + m7 * y + m8);
+    if (!(d > 0)) return -Infinity;
+    const u = (m0 * x + m1 * y + m2) * d;
+    const v = (m3 * x + m4 * y + m5) * d;
+    return Math.min(u, width - 1 - u, v, height - 1 - v);
+  };
+}
+
+/**
+ * The run of a row's pixels that fall on the source, from … to: borders are lines, so each leaves a half-line of the row; the ends are
+ * settled pixel by pixel, as the whole row would be.
+ */
+function coveredRun(
+  { width, height }: { width: number; height: number },
+  [m0, m1, m2, m3, m4, m5, m6, m7, m8]: Matrix3,
+  out: Rectangle,
+  y: number,
+  inside: (x: number, y: number) => number,
+): readonly [from: number, to: number] {
+  const [u, v, w] = [m1 * y + m2, m4 * y + m5, m7 * y + m8];
+  // each a · x + b ≥ 0
+  const borders = [
+    [m6, w],
+    [m0 + SLACK * m6, u + SLACK * w],
+    [(width - 1 + SLACK) * m6 - m0, (width - 1 + SLACK) * w - u],
+    [m3 + SLACK * m6, v + SLACK * w],
+    [(height - 1 + SLACK) * m6 - m3, (height - 1 + SLACK) * w - v],
+  ];
+  let [from, to] = [out.x, out.x + out.width - 1];
+  for (const [a, b] of borders) {
+    if (a > 0) from = Math.max(from, Math.ceil(-b / a));
+    else if (a < 0) to = Math.min(to, Math.floor(-b / a));
+    else if (b < 0) return [0, 0];
+  }
+  // a border that rounding has moved by a pixel is moved back
+  from = Math.max(out.x, from - 1);
+  to = Math.min(out.x + out.width - 1, to + 1);
+  const is = (x: number): boolean => inside(x, y) >= -SLACK;
+  while (from <= to && !is(from)) from++;
+  while (to >= from && !is(to)) to--;
+  return [from - out.x, to + 1 - out.x];
 }

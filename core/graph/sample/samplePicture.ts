@@ -48,7 +48,7 @@ function opacityIn(
   const opacity = alphaImage(image);
   if (!opacity && map.every((v, i) => v === IDENTITY[i]) && inside(image, area)) return undefined;
   const covered = coverage(image, map, area, 0);
-  if (!opacity) return covered.every((v) => v === 1) ? undefined : covered;
+  if (!opacity) return covered.includes(0) ? covered : undefined;
   const [alpha] = warpImage(opacity, map, area, kernel);
   return covered.map((v, i) => v * Math.max(0, Math.min(1, alpha[i])));
 }
