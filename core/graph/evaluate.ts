@@ -1,4 +1,5 @@
 import { kernels } from '../kernels/kernels';
+import { layerStack, layStack } from './blend/layerStack';
 import { type Graph, type Node } from './graph';
 import { inLight } from './light';
 import { type Operator } from './operator';
@@ -116,6 +117,10 @@ function run(graph: Graph, node: Node, op: Operator, at: At, world: World, scrat
     );
     return runChain(compiled, from, chain, masks);
   }
+  const stack =
+    compiled &&
+    layerStack(graph, node, (hash) => world.keeps(hash) || (consumersOf(graph).get(hash) ?? 0) > 1);
+  if (stack) return layStack(compiled, stack, (hash) => valueOf(graph, hash, at, world, scratch));
   if (!op.run) throw new Error(`“${node.kind}” cannot be evaluated`);
   const inputs: (Value | undefined)[] = node.inputs.map(() => undefined);
   // last first: what looks around itself asks for more of what it changes than the mix that takes both

@@ -1,6 +1,7 @@
-import { type Kernels, kernels, planeBytes, uploadPlanes } from '../../kernels/kernels';
+import { type Kernels, kernels } from '../../kernels/kernels';
 import { type BlendMode, isSeparable, NON_SEPARABLE, type Rgb, SEPARABLE } from '../../layers/blendMode';
 import { inLight } from '../light';
+import { blendRun } from './blendRun';
 import { operator } from '../operator';
 import { type LightTile } from '../tile';
 import { isNowhere, lightOf, maskOf } from '../wanted';
@@ -36,6 +37,25 @@ export const blendLayers = operator<BlendSettings>({
   },
 });
 
+/** What was last made of a layer's opacity: while one below it changes, it is asked for again and again. */
+const opacities = new WeakMap<
+  LightTile,
+  { readonly opacity: number; readonly mask: Float32Array | undefined; readonly alpha: Float32Array }
+>();
+
+/** {@link alphaOf}, remembered for a tile that is kept. */
+export function rememberedAlpha(
+  over: LightTile,
+  opacity: number,
+  mask: Float32Array | undefined,
+): Float32Array {
+  const known = opacities.get(over);
+  if (known?.opacity === opacity && known.mask === mask) return known.alpha;
+  const alpha = alphaOf(over, opacity, mask);
+  opacities.set(over, { opacity, mask, alpha });
+  return alpha;
+}
+
 /** Opacity of a layer's pixels. @param compiled null for the plain form, which the compiled one is held against */
 export function alphaOf(
   { planes: [{ length }], alpha }: LightTile,
@@ -53,11 +73,6 @@ export function alphaOf(
   });
 }
 
-/** places of the modes in the compiled form: the order of the tables of {@link SEPARABLE} and {@link NON_SEPARABLE} */
-const NUMBERS: Readonly<Record<string, number>> = Object.fromEntries(
-  [Object.keys(SEPARABLE), Object.keys(NON_SEPARABLE)].flatMap((modes) => modes.map((mode, i) => [mode, i])),
-);
-
 /**
  * Simple alpha compositing with a blend mode (W3C Compositing and Blending Level 1, section 5.1), straight colours in and out.
  * `normal` keeps what lies beyond 0…1; the other modes are defined on 0…1 and clip what they mix.
@@ -69,27 +84,9 @@ export function blended(
   mode: BlendMode,
   compiled: Kernels | null = kernels() ?? null,
 ): LightTile {
-  const { length } = over.alpha;
-  if (!compiled) return blendedPlain(under, over, mode);
-  return compiled.borrow(() => {
-    const plane = planeBytes(length);
-    const back = uploadPlanes(compiled, under.planes);
-    const source = uploadPlanes(compiled, over.planes);
-    const alpha = compiled.upload(over.alpha);
-    const backAlpha = under.alpha ? compiled.upload(under.alpha) : 0;
-    const number = NUMBERS[mode];
-    if (isSeparable(mode))
-      for (let c = 0; c < 3; c++)
-        compiled.blendPlane(number, back + c * plane, source + c * plane, alpha, backAlpha, length);
-    else compiled.blendColours(number, back, source, plane, alpha, backAlpha, length);
-    if (backAlpha) compiled.coverPlane(backAlpha, alpha, length);
-    return {
-      is: 'light' as const,
-      encoded: under.encoded,
-      planes: [0, 1, 2].map((c) => compiled.floats(back + c * plane, length).slice()),
-      ...(backAlpha ? { alpha: compiled.floats(backAlpha, length).slice() } : {}),
-    };
-  });
+  return compiled
+    ? blendRun(compiled, under, [{ over, alpha: over.alpha, mode }])
+    : blendedPlain(under, over, mode);
 }
 
 const clip = (v: number): number => (v < 0 ? 0 : v > 1 ? 1 : v);

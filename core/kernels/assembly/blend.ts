@@ -7,7 +7,7 @@ function one(): v128 {
 
 @inline
 function clip(v: v128): v128 {
-  return f32x4.max(f32x4.splat(0), f32x4.min(one(), v));
+  return f32x4.pmax(f32x4.pmin(v, one()), f32x4.splat(0));
 }
 
 @inline
@@ -24,14 +24,14 @@ function separable(mode: i32, b: v128, s: v128): v128 {
   if (mode == 1) return f32x4.mul(b, s);
   if (mode == 2) return f32x4.sub(f32x4.add(b, s), f32x4.mul(b, s));
   if (mode == 3) return hardLight(s, b);
-  if (mode == 4) return f32x4.min(b, s);
-  if (mode == 5) return f32x4.max(b, s);
+  if (mode == 4) return f32x4.pmin(b, s);
+  if (mode == 5) return f32x4.pmax(b, s);
   if (mode == 6) {
-    const quotient = f32x4.min(one(), f32x4.div(b, f32x4.max(f32x4.sub(one(), s), f32x4.splat(1e-30))));
+    const quotient = f32x4.pmin(f32x4.div(b, f32x4.pmax(f32x4.sub(one(), s), f32x4.splat(1e-30))), one());
     return v128.bitselect(zero, v128.bitselect(one(), quotient, f32x4.ge(s, one())), f32x4.eq(b, zero));
   }
   if (mode == 7) {
-    const quotient = f32x4.sub(one(), f32x4.min(one(), f32x4.div(f32x4.sub(one(), b), f32x4.max(s, f32x4.splat(1e-30)))));
+    const quotient = f32x4.sub(one(), f32x4.pmin(f32x4.div(f32x4.sub(one(), b), f32x4.pmax(s, f32x4.splat(1e-30))), one()));
     return v128.bitselect(one(), v128.bitselect(zero, quotient, f32x4.le(s, zero)), f32x4.ge(b, one()));
   }
   if (mode == 8) return hardLight(b, s);
@@ -56,7 +56,7 @@ function laid(back: v128, source: v128, blended: v128, as_: v128, ab: v128): v12
   const sum = f32x4.add(f32x4.mul(kept, back), f32x4.add(f32x4.mul(alone, source), f32x4.mul(both, blended)));
   const total = f32x4.add(as_, kept);
   // where nothing is, the backdrop's colour goes on: what looks around itself must not meet black there
-  return v128.bitselect(f32x4.div(sum, f32x4.max(total, f32x4.splat(1e-30))), back, f32x4.gt(total, f32x4.splat(0)));
+  return v128.bitselect(f32x4.div(sum, f32x4.pmax(total, f32x4.splat(1e-30))), back, f32x4.gt(total, f32x4.splat(0)));
 }
 
 @inline
@@ -108,21 +108,21 @@ function luminosity(r: v128, g: v128, b: v128): v128 {
 
 @inline
 function least(r: v128, g: v128, b: v128): v128 {
-  return f32x4.min(r, f32x4.min(g, b));
+  return f32x4.pmin(r, f32x4.pmin(g, b));
 }
 
 @inline
 function most(r: v128, g: v128, b: v128): v128 {
-  return f32x4.max(r, f32x4.max(g, b));
+  return f32x4.pmax(r, f32x4.pmax(g, b));
 }
 
 /** A channel led towards the luminosity until the least comes to 0 and the most to 1. */
 @inline
 function clipChannel(v: v128, l: v128, n: v128, x: v128): v128 {
   const tiny = f32x4.splat(1e-30);
-  const low = f32x4.add(l, f32x4.div(f32x4.mul(f32x4.sub(v, l), l), f32x4.max(f32x4.sub(l, n), tiny)));
+  const low = f32x4.add(l, f32x4.div(f32x4.mul(f32x4.sub(v, l), l), f32x4.pmax(f32x4.sub(l, n), tiny)));
   const risen = v128.bitselect(low, v, f32x4.lt(n, f32x4.splat(0)));
-  const high = f32x4.add(l, f32x4.div(f32x4.mul(f32x4.sub(risen, l), f32x4.sub(one(), l)), f32x4.max(f32x4.sub(x, l), tiny)));
+  const high = f32x4.add(l, f32x4.div(f32x4.mul(f32x4.sub(risen, l), f32x4.sub(one(), l)), f32x4.pmax(f32x4.sub(x, l), tiny)));
   return v128.bitselect(high, risen, f32x4.gt(x, one()));
 }
 
@@ -142,7 +142,7 @@ export function blendColours(mode: i32, back: usize, source: usize, plane: usize
       const n0 = least(cr, cg, cb), range = f32x4.sub(most(cr, cg, cb), n0);
       const wanted = f32x4.sub(most(or, og, ob), least(or, og, ob));
       const some = f32x4.gt(range, f32x4.splat(0));
-      const k = v128.and(some, f32x4.div(wanted, f32x4.max(range, f32x4.splat(1e-30))));
+      const k = v128.and(some, f32x4.div(wanted, f32x4.pmax(range, f32x4.splat(1e-30))));
       r = f32x4.mul(f32x4.sub(cr, n0), k);
       g = f32x4.mul(f32x4.sub(cg, n0), k);
       b = f32x4.mul(f32x4.sub(cb, n0), k);

@@ -5,7 +5,7 @@ import { cubeRoot4, encode4, SIGN } from './transfer';
 /** Cube root, odd. */
 @inline
 function root4(v: v128): v128 {
-  const a = f32x4.max(f32x4.abs(v), f32x4.splat(1e-30));
+  const a = f32x4.pmax(f32x4.abs(v), f32x4.splat(1e-30));
   return v128.or(cubeRoot4(a), v128.and(v, i32x4.splat(SIGN)));
 }
 
@@ -33,8 +33,8 @@ export function gainByTone(planes: usize, plane: usize, n: i32, gains: usize, fi
     const o = <usize>i << 2;
     const r = v128.load(planes + o), g = v128.load(green + o), b = v128.load(blue + o);
     const y = dot3(r, 0.2126, g, 0.7152, b, 0.0722);
-    const stops = f32x4.mul(log4(f32x4.max(f32x4.mul(y, f32x4.splat(1 / 0.18)), f32x4.splat(1e-30))), f32x4.splat(1.4426950408889634));
-    const at = f32x4.max(f32x4.splat(0), f32x4.min(f32x4.splat(last), f32x4.mul(f32x4.sub(stops, f32x4.splat(first)), f32x4.splat(perStop))));
+    const stops = f32x4.mul(log4(f32x4.pmax(f32x4.mul(y, f32x4.splat(1 / 0.18)), f32x4.splat(1e-30))), f32x4.splat(1.4426950408889634));
+    const at = f32x4.pmax(f32x4.pmin(f32x4.mul(f32x4.sub(stops, f32x4.splat(first)), f32x4.splat(perStop)), f32x4.splat(last)), f32x4.splat(0));
     const gain = between4(gains, at);
     v128.store(planes + o, f32x4.mul(r, gain));
     v128.store(green + o, f32x4.mul(g, gain));

@@ -156,13 +156,13 @@ export function sharpenPlanes(planes: usize, plane: usize, w: i32, h: i32, blur:
       const most = f32x4.pmax(v128.load(high + o - 4), f32x4.pmax(v128.load(high + o), v128.load(high + o, 4)));
       let share = one;
       if (full > 0) {
-        const t = f32x4.max(zero, f32x4.min(one, f32x4.mul(f32x4.sub(f32x4.mul(v128.load(mask + at), per), f32x4.splat(0.25)), f32x4.splat(1 / 0.75))));
+        const t = f32x4.pmax(zero, f32x4.pmin(one, f32x4.mul(f32x4.sub(f32x4.mul(v128.load(mask + at), per), f32x4.splat(0.25)), f32x4.splat(1 / 0.75))));
         share = f32x4.mul(f32x4.mul(t, t), f32x4.sub(f32x4.splat(3), f32x4.add(t, t)));
       }
       const v = v128.load(luma + at);
       const room = f32x4.mul(f32x4.splat(overshoot), f32x4.sub(most, least));
       const detail = f32x4.mul(f32x4.mul(share, f32x4.splat(amount)), f32x4.sub(v, v128.load(blurred + at)));
-      const wanted = f32x4.min(f32x4.add(most, room), f32x4.max(f32x4.sub(least, room), f32x4.add(v, detail)));
+      const wanted = f32x4.pmin(f32x4.add(most, room), f32x4.pmax(f32x4.sub(least, room), f32x4.add(v, detail)));
       const change = f32x4.sub(wanted, v);
       if (x + 4 <= w) {
         v128.store(planes + at, f32x4.add(v128.load(planes + at), change));

@@ -114,7 +114,7 @@ export function ownShares(fine: usize, smooth: usize, grey: usize, frames: i32, 
     const rest = f32x4.mul(f32x4.sub(sum, top), others);
     const stands = frames > 1 ? f32x4.div(f32x4.sub(top, rest), f32x4.add(top, f32x4.splat(1e-12))) : one;
     const clear = f32x4.div(top, f32x4.add(top, f32x4.splat(unsure)));
-    const speaks = v128.and(f32x4.ge(top, zero), f32x4.mul(f32x4.max(zero, stands), clear));
+    const speaks = v128.and(f32x4.ge(top, zero), f32x4.mul(f32x4.pmax(zero, stands), clear));
     v128.store(sure + o, speaks);
     const share = f32x4.div(speaks, f32x4.add(cubes, f32x4.splat(1e-30)));
     for (let f = 0; f < frames; f++) {
@@ -136,12 +136,12 @@ export function takeAnswers(mixed: usize, left: usize, known: usize, answers: us
     const o = <usize>i << 2;
     const k = v128.load(known + o), rest = v128.load(left + o);
     const some = f32x4.gt(k, f32x4.splat(1e-9));
-    const part = all ? one : f32x4.min(one, f32x4.mul(k, f32x4.splat(trust)));
+    const part = all ? one : f32x4.pmin(one, f32x4.mul(k, f32x4.splat(trust)));
     const taken = v128.and(some, f32x4.mul(rest, part));
     const scale = v128.and(some, f32x4.div(taken, k));
     for (let f = 0; f < frames; f++) {
       const p = listed(mixed, f) + o;
-      v128.store(p, f32x4.add(v128.load(p), f32x4.mul(scale, f32x4.max(zero, v128.load(listed(answers, f) + o)))));
+      v128.store(p, f32x4.add(v128.load(p), f32x4.mul(scale, f32x4.pmax(zero, v128.load(listed(answers, f) + o)))));
     }
     v128.store(left + o, f32x4.sub(rest, taken));
   }
@@ -151,7 +151,7 @@ export function takeAnswers(mixed: usize, left: usize, known: usize, answers: us
 export function aboveZero(src: usize, n: i32, dst: usize): void {
   for (let i = 0; i < n; i += 4) {
     const o = <usize>i << 2;
-    v128.store(dst + o, f32x4.max(f32x4.splat(0), v128.load(src + o)));
+    v128.store(dst + o, f32x4.pmax(f32x4.splat(0), v128.load(src + o)));
   }
 }
 
@@ -272,7 +272,7 @@ export function countLost(energy: usize, planes: usize, frames: i32, n: i32, flo
     let most = f32x4.splat(0), taken = most;
     for (let f = 0; f < frames; f++) {
       const e = v128.load(listed(energy, f) + o);
-      most = f32x4.max(most, e);
+      most = f32x4.pmax(most, e);
       taken = f32x4.add(taken, f32x4.mul(e, v128.load(listed(planes, f) + o)));
     }
     const live = v128.and(f32x4.ge(most, f32x4.splat(floor)), inRow(i, n));
@@ -302,8 +302,8 @@ export function addBySalience(
   const zero = f32x4.splat(0), one = f32x4.splat(1);
   for (let i = 0; i < n; i += 4) {
     const o = <usize>i << 2;
-    const above = f32x4.max(zero, f32x4.sub(v128.load(local + o), f32x4.splat(own)));
-    const e = f32x4.add(one, f32x4.min(f32x4.splat(1e5), f32x4.mul(above, f32x4.splat(inverse))));
+    const above = f32x4.pmax(zero, f32x4.sub(v128.load(local + o), f32x4.splat(own)));
+    const e = f32x4.add(one, f32x4.pmin(f32x4.splat(1e5), f32x4.mul(above, f32x4.splat(inverse))));
     const e2 = f32x4.mul(e, e);
     const covered = f32x4.gt(v128.load(seen + o), f32x4.splat(0.999));
     const w = f32x4.mul(f32x4.mul(e2, f32x4.mul(e2, e2)), v128.bitselect(one, f32x4.splat(1e-6), covered));

@@ -21,7 +21,7 @@ function greyPlane(planes: usize, plane: usize, n: i32, out: usize): void {
 function power(v: v128, exponent: f32): v128 {
   if (exponent == 1) return v;
   if (exponent == 0) return f32x4.splat(1);
-  return exp4(f32x4.mul(log4(f32x4.max(v, f32x4.splat(1e-30))), f32x4.splat(exponent)));
+  return exp4(f32x4.mul(log4(f32x4.pmax(v, f32x4.splat(1e-30))), f32x4.splat(exponent)));
 }
 
 @inline
@@ -166,7 +166,7 @@ export function toCodes16(planes: usize, plane: usize, n: i32, dst: usize): void
     let v = f32x4(r, g, b, 0);
     const most = max<f32>(r, max<f32>(g, b));
     if (most > 1) v = f32x4.mul(v, f32x4.splat(1 / most));
-    v = f32x4.min(white, f32x4.max(zero, f32x4.add(f32x4.mul(v, white), half)));
+    v = f32x4.pmin(white, f32x4.pmax(zero, f32x4.add(f32x4.mul(v, white), half)));
     const c = i32x4.trunc_sat_f32x4_u(v);
     const q = dst + <usize>i * 6;
     store<u16>(q, <u16>i32x4.extract_lane(c, 0));

@@ -3,7 +3,7 @@
 /** 3t² − 2t³ between 0 and 1. */
 @inline
 function smoothStep4(t: v128): v128 {
-  const s = f32x4.max(f32x4.splat(0), f32x4.min(f32x4.splat(1), t));
+  const s = f32x4.pmax(f32x4.pmin(t, f32x4.splat(1)), f32x4.splat(0));
   return f32x4.mul(f32x4.mul(s, s), f32x4.sub(f32x4.splat(3), f32x4.add(s, s)));
 }
 
@@ -30,7 +30,7 @@ export function rangePlane(plane: usize, n: i32, from: f32, to: f32, perSoft: f3
   for (let i = 0; i < n; i += 4) {
     const p = plane + (<usize>i << 2);
     const v = v128.load(p);
-    const inside = f32x4.min(f32x4.sub(v, low), f32x4.sub(high, v));
+    const inside = f32x4.pmin(f32x4.sub(v, low), f32x4.sub(high, v));
     v128.store(p, smoothStep4(f32x4.add(f32x4.mul(inside, per), one)));
   }
 }

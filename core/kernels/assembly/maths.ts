@@ -19,7 +19,7 @@ export function along4(table: usize, k: v128, at: v128): v128 {
 
 @inline
 export function exp4(x: v128): v128 {
-  x = f32x4.max(f32x4.min(x, f32x4.splat(88.0)), f32x4.splat(-87.0));
+  x = f32x4.pmax(f32x4.pmin(x, f32x4.splat(88.0)), f32x4.splat(-87.0));
   const n = f32x4.nearest(f32x4.mul(x, f32x4.splat(1.44269504088896)));
   const r = f32x4.sub(
     f32x4.sub(x, f32x4.mul(n, f32x4.splat(0.693359375))),

@@ -11,7 +11,7 @@ export function outlineWeights(weight: usize, inside: usize, n: i32): void {
   for (let i = 0; i < n; i += 4) {
     const o = <usize>i << 2;
     const w = f32x4.add(f32x4.mul(f32x4.sub(v128.load(weight + o), half), two), half);
-    const soft = f32x4.max(zero, f32x4.min(one, w));
+    const soft = f32x4.pmax(zero, f32x4.pmin(one, w));
     v128.store(weight + o, v128.and(soft, f32x4.ge(v128.load(inside + o), zero)));
   }
 }
@@ -66,7 +66,7 @@ export function fillOutside(pictures: usize, plane: usize, weights: usize, insid
     if (!v128.any_true(out)) continue;
     let sum = zero, r = zero, g = zero, b = zero;
     for (let f = 0; f < frames; f++) {
-      const w = f32x4.max(zero, v128.load(listed(weights, f) + o));
+      const w = f32x4.pmax(zero, v128.load(listed(weights, f) + o));
       const p = listed(pictures, f) + o;
       sum = f32x4.add(sum, w);
       r = f32x4.add(r, f32x4.mul(w, v128.load(p)));

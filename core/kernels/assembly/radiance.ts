@@ -5,13 +5,13 @@ import { encode4 } from './transfer';
 /** A table at four places, linearly between its steps 0 … `last`; beyond either end its slope goes on. */
 @inline
 function open4(table: usize, at: v128, last: v128): v128 {
-  return along4(table, i32x4.trunc_sat_f32x4_s(f32x4.max(f32x4.splat(0), f32x4.min(last, at))), at);
+  return along4(table, i32x4.trunc_sat_f32x4_s(f32x4.pmax(f32x4.splat(0), f32x4.pmin(last, at))), at);
 }
 
 /** The entries of a table at four whole places 0 … `last`. */
 @inline
 function entry4(table: usize, at: v128, last: v128): v128 {
-  const off = i32x4.shl(i32x4.trunc_sat_f32x4_s(f32x4.max(f32x4.splat(0), f32x4.min(last, at))), 2);
+  const off = i32x4.shl(i32x4.trunc_sat_f32x4_s(f32x4.pmax(f32x4.splat(0), f32x4.pmin(last, at))), 2);
   let v = v128.load32_zero(table + i32x4.extract_lane(off, 0));
   v = v128.load_lane<u32>(table + i32x4.extract_lane(off, 1), v, 1);
   v = v128.load_lane<u32>(table + i32x4.extract_lane(off, 2), v, 2);
@@ -39,7 +39,7 @@ export function addRadiance(
     const R = v128.load(p), G = v128.load(p + plane), B = v128.load(p + 2 * plane);
     let held = one;
     if (!open) {
-      const t = f32x4.max(zero, f32x4.min(one, f32x4.mul(f32x4.sub(end, f32x4.max(R, f32x4.max(G, B))), fade)));
+      const t = f32x4.pmax(zero, f32x4.pmin(one, f32x4.mul(f32x4.sub(end, f32x4.pmax(R, f32x4.pmax(G, B))), fade)));
       held = f32x4.mul(f32x4.mul(t, t), f32x4.sub(three, f32x4.mul(two, t)));
     }
     const g = f32x4.mul(G, codes);
@@ -48,7 +48,7 @@ export function addRadiance(
     const b = open4(tables + 2 * stride, f32x4.mul(B, codes), last);
     const step = entry4(tables + 3 * stride, g, whole);
     const mean = f32x4.add(f32x4.mul(quarter, f32x4.add(r, b)), f32x4.mul(half, gl));
-    const own = f32x4.add(f32x4.add(f32x4.mul(grain, f32x4.max(zero, mean)), dark), f32x4.mul(f32x4.mul(step, step), twelfth));
+    const own = f32x4.add(f32x4.add(f32x4.mul(grain, f32x4.pmax(zero, mean)), dark), f32x4.mul(f32x4.mul(step, step), twelfth));
     const counts = f32x4.add(f32x4.div(f32x4.add(held, lone), f32x4.mul(own, square)), least);
     const w = f32x4.mul(v128.load(share + o), counts);
     v128.store(share + o, w);
@@ -101,7 +101,7 @@ function luminance4(r: v128, g: v128, b: v128): v128 {
 @inline
 function tone4(r: v128, g: v128, b: v128): v128 {
   const y = luminance4(r, g, b), least = f32x4.splat(1e-7);
-  const stops = f32x4.mul(log4(f32x4.mul(f32x4.max(y, least), f32x4.splat(1 / 0.18))), f32x4.splat(LOG2E));
+  const stops = f32x4.mul(log4(f32x4.mul(f32x4.pmax(y, least), f32x4.splat(1 / 0.18))), f32x4.splat(LOG2E));
   return v128.bitselect(stops, f32x4.splat(-20), f32x4.gt(y, least));
 }
 
@@ -138,25 +138,25 @@ export function toneMapPixels(
     const base = f32x4.add(f32x4.mul(v128.load(slope + o), tone), v128.load(offset + o));
     const d = f32x4.sub(base, f32x4.splat(middle));
     const e = exp4(f32x4.mul(f32x4.abs(d), f32x4.splat(-1 / turn)));
-    const soft = f32x4.add(f32x4.mul(f32x4.splat(turn), log4(f32x4.add(one, e))), f32x4.max(none, d));
+    const soft = f32x4.add(f32x4.mul(f32x4.splat(turn), log4(f32x4.add(one, e))), f32x4.pmax(none, d));
     const curved = f32x4.add(
       f32x4.add(f32x4.splat(aim), f32x4.mul(f32x4.splat(down), d)),
       f32x4.mul(f32x4.splat(up - down), f32x4.sub(soft, f32x4.splat(zero))),
     );
     const wanted = f32x4.add(curved, f32x4.mul(own, f32x4.sub(tone, base)));
-    const over = f32x4.mul(f32x4.max(none, f32x4.sub(wanted, f32x4.splat(start))), f32x4.splat(1 / round));
-    const toned = f32x4.add(f32x4.min(wanted, f32x4.splat(start)), f32x4.mul(f32x4.splat(round), rising4(over)));
+    const over = f32x4.mul(f32x4.pmax(none, f32x4.sub(wanted, f32x4.splat(start))), f32x4.splat(1 / round));
+    const toned = f32x4.add(f32x4.pmin(wanted, f32x4.splat(start)), f32x4.mul(f32x4.splat(round), rising4(over)));
     const gain = exp4(f32x4.mul(f32x4.sub(toned, tone), f32x4.splat(LN2)));
-    r = f32x4.max(none, f32x4.mul(r, gain));
-    g = f32x4.max(none, f32x4.mul(g, gain));
-    b = f32x4.max(none, f32x4.mul(b, gain));
-    const most = f32x4.max(r, f32x4.max(g, b));
+    r = f32x4.pmax(none, f32x4.mul(r, gain));
+    g = f32x4.pmax(none, f32x4.mul(g, gain));
+    b = f32x4.pmax(none, f32x4.mul(b, gain));
+    const most = f32x4.pmax(r, f32x4.pmax(g, b));
     const beyond = f32x4.gt(most, f32x4.splat(knee));
     if (v128.any_true(beyond)) {
       // towards grey of the same luminance, until the strongest channel comes softly under white
-      const grey = f32x4.min(one, luminance4(r, g, b));
-      const above = f32x4.mul(f32x4.max(none, f32x4.sub(most, f32x4.splat(knee))), f32x4.splat(1 / room));
-      const held = f32x4.max(grey, f32x4.add(f32x4.splat(knee), f32x4.mul(f32x4.splat(room), rising4(above))));
+      const grey = f32x4.pmin(one, luminance4(r, g, b));
+      const above = f32x4.mul(f32x4.pmax(none, f32x4.sub(most, f32x4.splat(knee))), f32x4.splat(1 / room));
+      const held = f32x4.pmax(grey, f32x4.add(f32x4.splat(knee), f32x4.mul(f32x4.splat(room), rising4(above))));
       const part = f32x4.sub(most, grey);
       const t = v128.and(f32x4.gt(part, none), f32x4.div(f32x4.sub(held, grey), part));
       r = v128.bitselect(f32x4.add(grey, f32x4.mul(t, f32x4.sub(r, grey))), r, beyond);

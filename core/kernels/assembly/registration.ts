@@ -125,10 +125,10 @@ export function halveLuminancePlanes(light: usize, valid: usize, W: i32, H: i32,
 export function logPlane(light: usize, n: i32, floor: f32, inverseGain: f32, perLevel: f32, value: usize, variance: usize): void {
   const zero = f32x4.splat(0), end = <usize>n << 2;
   for (let o: usize = 0; o < end; o += 16) {
-    const l = f32x4.max(zero, v128.load(light + o));
+    const l = f32x4.pmax(zero, v128.load(light + o));
     const raised = f32x4.add(l, f32x4.splat(floor));
     v128.store(value + o, f32x4.mul(log4(raised), f32x4.splat(LOG2E)));
-    const own = f32x4.max(f32x4.mul(l, f32x4.splat(inverseGain)), f32x4.splat(5.9604645e-8));
+    const own = f32x4.pmax(f32x4.mul(l, f32x4.splat(inverseGain)), f32x4.splat(5.9604645e-8));
     // own^0.58 to 3 %, closer than the noise model itself: a float's bits, read as a number, are nearly its logarithm
     const root = i32x4.trunc_sat_f32x4_s(
       f32x4.add(f32x4.mul(f32x4.convert_i32x4_s(own), f32x4.splat(0.58)), f32x4.splat(0.42 * 1064985000.0)),

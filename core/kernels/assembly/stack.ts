@@ -66,7 +66,7 @@ function clip(values: usize, kept: usize, sorted: usize, frames: i32, count: v12
   let deviation = f32x4.mul(f32x4.sub(high, low), f32x4.splat(1 / 1.349));
   const able = v128.and(f32x4.gt(deviation, zero), i32x4.gt_s(count, i32x4.splat(2)));
   if (!v128.any_true(able)) return;
-  const degrees = f32x4.div(f32x4.splat(1), f32x4.max(f32x4.splat(1), last));
+  const degrees = f32x4.div(f32x4.splat(1), f32x4.pmax(f32x4.splat(1), last));
   let open = able;
   for (let pass = 0; pass < 4; pass++) {
     const reach = f32x4.mul(deviation, f32x4.splat(1.5));

@@ -26,7 +26,7 @@ function halley(y: v128, x: v128): v128 {
 @inline
 export function decode4(v: v128): v128 {
   const a = f32x4.abs(v), knee = f32x4.splat(0.04045);
-  const c = f32x4.mul(f32x4.add(f32x4.max(a, knee), f32x4.splat(0.055)), f32x4.splat(1 / 1.055));
+  const c = f32x4.mul(f32x4.add(f32x4.pmax(a, knee), f32x4.splat(0.055)), f32x4.splat(1 / 1.055));
   const curve = v128.any_true(f32x4.gt(a, f32x4.splat(1.3)))
     ? power(c, 2.4)
     : f32x4.mul(f32x4.mul(c, c), fourFifths(f32x4.sqrt(c)));
@@ -38,7 +38,7 @@ export function decode4(v: v128): v128 {
 @inline
 export function encode4(v: v128): v128 {
   const a = f32x4.abs(v), knee = f32x4.splat(0.0031308);
-  const root = cubeRoot4(f32x4.max(a, knee));
+  const root = cubeRoot4(f32x4.pmax(a, knee));
   const curve = f32x4.mul(f32x4.mul(root, f32x4.sqrt(f32x4.sqrt(root))), f32x4.splat(1.055));
   const code = v128.bitselect(
     f32x4.sub(curve, f32x4.splat(0.055)),
@@ -81,6 +81,6 @@ export function decodePlane(plane: usize, n: i32, gain: f32): void {
 export function encodePlane(plane: usize, n: i32): void {
   for (let i = 0; i < n; i += 4) {
     const p = plane + (<usize>i << 2);
-    v128.store(p, encode4(f32x4.max(f32x4.splat(0), f32x4.min(f32x4.splat(1), v128.load(p)))));
+    v128.store(p, encode4(f32x4.pmax(f32x4.pmin(v128.load(p), f32x4.splat(1)), f32x4.splat(0))));
   }
 }

@@ -161,7 +161,7 @@ export function structurePlane(
       continue;
     }
     const spread = f32x4.sub(f32x4.mul(v128.load(square + o), k), f32x4.mul(m, m));
-    const s = f32x4.div(one, f32x4.add(f32x4.sqrt(f32x4.max(zero, spread)), added));
+    const s = f32x4.div(one, f32x4.add(f32x4.sqrt(f32x4.pmax(zero, spread)), added));
     v128.store(value + o, f32x4.mul(from, s));
     v128.store(variance + o, f32x4.mul(v128.load(variance + o), f32x4.mul(s, s)));
   }
