@@ -120,6 +120,9 @@ async function layerSlider(page: Page, which: (typeof LAYERED)[number]): Promise
   await page.getByRole('row', { name: 'Layer plate-7' }).click();
   await page.getByRole('radio', { name: which.radio, exact: true }).click();
   const slider = page.getByRole('slider', { name: which.slider });
+  const shape = page.getByRole('button', { name: /^Its edge/ });
+  await expect(slider.or(shape).first()).toBeVisible();
+  if (!(await slider.isVisible())) await shape.click();
   await slider.focus();
   return slider;
 }
@@ -138,7 +141,7 @@ test(`a tab that is killed while layers and regions are edited loses nothing old
   await bench.ready('Finish');
   await bench.go('Frames');
   await bench.choose([{ ...two, name: 'plate-7.jpg' }]);
-  const each = first.getByRole('button', { name: /Each by itself, as layers|As a layer/ });
+  const each = first.getByRole('button', { name: 'By itself, as a layer' });
   await each.click();
   await bench.ready('Finish');
   await bench.go('Layers');
