@@ -40,6 +40,12 @@ export interface SheetLoader {
 const OVERVIEW_EDGE = 700;
 /** pixels that are rendered while the hand still moves; with more, a coarser sheet answers first */
 const AT_ONCE = 450_000;
+/** milliseconds that an answer to the hand may take by what the last ones took; a heavy picture is answered coarser */
+const ANSWER_MS = 33;
+/** pixels from which what a sheet takes is a matter of them, not of asking for it */
+const OVERHEAD = 20_000;
+/** halvings at most by which a heavy picture is answered coarser than its size asks for */
+const HEAVY = 1;
 /** milliseconds without a new wish after which what was coarse is sharpened */
 const REST_MS = 220;
 
@@ -73,6 +79,13 @@ function coarser({ scene, level, area }: Wanted, by: number): { level: number; a
   return part.width > 0 && part.height > 0 ? { level: level + by, area: part } : undefined;
 }
 
+/** Halvings after which a sheet is small enough to follow the hand; none or fewer where it is as it is. @param pace milliseconds a pixel */
+function halvingsFor(pixels: number, pace: number): number {
+  const by = (most: number): number => Math.ceil(Math.log2(pixels / most) / 2);
+  const bySize = Math.max(0, by(AT_ONCE));
+  return pace > 0 ? Math.max(bySize, Math.min(bySize + HEAVY, by(ANSWER_MS / pace))) : bySize;
+}
+
 /**
  * Keeps the sheets of one view up to date: one request at a time, newer wishes replace waiting ones, a small change is patched into
  * the sheet in place, and a large one is answered by a coarser sheet, which is sharpened when the hand rests.
@@ -89,6 +102,8 @@ export function sheetLoader(render: RenderArea): SheetLoader {
   /** when the last wish for other pixels came, and what wakes the loader when the hand has rested since */
   let wishedAt = -Infinity;
   let rest: ReturnType<typeof setTimeout> | undefined;
+  /** milliseconds that a pixel of the last large sheet took */
+  let pace = 0;
   const canvases: Partial<Record<'coarse' | 'fine' | 'overview', HTMLCanvasElement>> = {};
 
   const paint = async (
@@ -97,7 +112,10 @@ export function sheetLoader(render: RenderArea): SheetLoader {
     level: number,
     area: Rectangle,
   ): Promise<Sheet> => {
+    const started = performance.now();
     const bytes = await render(scene, view, level, area);
+    const pixels = area.width * area.height;
+    if (pixels >= OVERHEAD) pace = (performance.now() - started) / pixels;
     const canvas = (canvases[onto] ??= document.createElement('canvas'));
     // setting a size clears and allocates, even when it is the same
     if (canvas.width !== area.width) canvas.width = area.width;
@@ -148,13 +166,13 @@ export function sheetLoader(render: RenderArea): SheetLoader {
       dirty = undefined;
       base = next.scene;
       const changed = fine && (fine.scene !== next.scene || !sameView(fine.view, next.view));
-      const halvings = Math.ceil(Math.log2((next.area.width * next.area.height) / AT_ONCE) / 2);
+      const halvings = halvingsFor(next.area.width * next.area.height, pace);
       const first = changed && halvings > 0 ? coarser(next, halvings) : undefined;
       if (first) {
         fine = await paint('coarse', next, first.level, first.area);
         return true;
       }
-      if (fine && fine.level > next.level && moves()) return false;
+      if (fine && !changed && fine.level > next.level && moves()) return false;
       fine = await paint('fine', next, next.level, next.area);
       return true;
     }

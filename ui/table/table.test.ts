@@ -199,6 +199,29 @@ describe('sheet loader', () => {
     expect(asked[0]).toEqual({ level: 3, width: 400, x: 50 });
   });
 
+  test('a picture that is slow to draw is answered coarser, however small it is, until it is quick again', async () => {
+    const { render } = recorder();
+    let wait = 80;
+    const levels: number[] = [];
+    const loader = sheetLoader(async (...args) => {
+      levels.push(args[2]);
+      await new Promise((r) => setTimeout(r, wait));
+      return render(...args);
+    });
+    const change = async (then: number): Promise<number> => {
+      levels.length = 0;
+      loader.want({ scene: scene(), view, level: 0, area });
+      await new Promise((r) => setTimeout(r, then));
+      return levels[0];
+    };
+    // the first takes 80 ms at full size, and the overview as much
+    expect(await change(300)).toBe(0);
+    expect(await change(100)).toBe(1);
+    wait = 0;
+    expect(await change(20)).toBe(1);
+    expect(await change(20)).toBe(0);
+  });
+
   test('another view of the same scene is sharpened at once', async () => {
     const { asked, render } = recorder();
     const loader = sheetLoader(render);
