@@ -29,13 +29,14 @@ export function fileStore(folder: Folder): Promise<FileStore> {
 
 /** seconds after which a store counts as not answering; a large file takes its time */
 const ANSWERS_WITHIN = 10;
+const READS_WITHIN = 30;
 const WRITES_WITHIN = 120;
 
 /** A store of which every question is answered, or fails. */
 function answering(files: FileStore): FileStore {
   return {
     write: (name, bytes) => within(WRITES_WITHIN, files.write(name, bytes)),
-    read: (name) => within(WRITES_WITHIN, files.read(name)),
+    read: (name) => within(READS_WITHIN, files.read(name)),
     has: (name) => within(ANSWERS_WITHIN, files.has(name)),
     remove: (name) => within(ANSWERS_WITHIN, files.remove(name)),
     list: () => within(ANSWERS_WITHIN, files.list()),

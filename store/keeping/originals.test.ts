@@ -54,6 +54,30 @@ describe('originals', () => {
     expect(await originals.mend([hash])).toEqual([hash]);
   });
 
+  test('what was read once is in the page: it answers when the store is gone, or never answers, and fills it again', async () => {
+    const store = mapped();
+    const hash = await sha256(bytes);
+    await store.save(hash, bytes);
+    let answers = true;
+    const load = (h: string) => (answers ? store.load(h) : new Promise<undefined>(() => undefined));
+    // a project that was opened: nothing was dropped in this page's life
+    const originals = originalsOf({ ...store, load });
+    expect(await originals.load(hash)).toEqual(bytes);
+    store.kept.clear();
+    expect(await originals.mend([hash])).toEqual([]);
+    expect(store.kept.get(hash)).toEqual(bytes);
+    answers = false;
+    expect(await originals.load(hash)).toEqual(bytes);
+  });
+
+  test('a file that was dropped is read again when the store does not answer', async () => {
+    const store = mapped();
+    const hash = await sha256(bytes);
+    const originals = originalsOf({ ...store, load: () => new Promise<undefined>(() => undefined) });
+    await originals.keep(hash, bytes, () => Promise.resolve(bytes));
+    expect(await originals.load(hash)).toEqual(bytes);
+  });
+
   test('files of their own are written, found, listed and taken away by name', async () => {
     const files = await fileStore('originals');
     await files.write('a', bytes);

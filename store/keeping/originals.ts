@@ -1,4 +1,5 @@
 import { sha256 } from '@/core/codecs/sha256';
+import { within } from './within';
 
 /** Where originals are kept for good. */
 export interface OriginalStore {
@@ -25,6 +26,8 @@ export interface Originals {
   readonly mend: (hashes: readonly string[]) => Promise<readonly string[]>;
 }
 
+/** seconds after which what the page has itself is looked for too */
+const SOON = 3;
 /** bytes that are put aside at most; a browser moves what is large to its own disk cache */
 const MOST_ASIDE = 400e6;
 
@@ -35,12 +38,13 @@ export function originalsOf(store: OriginalStore): Originals {
   const aside = new Map<string, Blob>();
   let room = MOST_ASIDE;
   const sources = new Map<string, () => Promise<Uint8Array>>();
+  const inPage = async (hash: string): Promise<Uint8Array | undefined> => {
+    const blob = aside.get(hash);
+    return held.get(hash) ?? (blob && new Uint8Array(await blob.arrayBuffer()));
+  };
   const fromPage = async (hash: string): Promise<Uint8Array | undefined> => {
-    const bytes =
-      held.get(hash) ??
-      (await sources
-        .get(hash)?.()
-        .catch(() => undefined));
+    const again = async (): Promise<Uint8Array | undefined> => sources.get(hash)?.();
+    const bytes = (await inPage(hash).catch(() => undefined)) ?? (await again().catch(() => undefined));
     // a file may have changed since it was dropped
     return bytes && (await sha256(bytes)) === hash ? bytes : undefined;
   };
@@ -56,8 +60,12 @@ export function originalsOf(store: OriginalStore): Originals {
       }
     },
     load: async (hash) => {
-      const bytes = held.get(hash) ?? (await store.load(hash).catch(() => undefined));
-      if (!bytes) return fromPage(hash);
+      // the page answers at once; a store on a full disk may take its time to fail
+      const known = await inPage(hash).catch(() => undefined);
+      if (known) return known;
+      const asked = store.load(hash).catch(() => undefined);
+      const bytes = await within(SOON, asked).catch(() => undefined);
+      if (!bytes) return (await fromPage(hash)) ?? asked;
       if (!sources.has(hash) && !aside.has(hash) && bytes.length <= room) {
         room -= bytes.length;
         aside.set(hash, new Blob([bytes.slice()]));
@@ -68,6 +76,8 @@ export function originalsOf(store: OriginalStore): Originals {
       for (const hash of hashes) {
         held.delete(hash);
         sources.delete(hash);
+        room += aside.get(hash)?.size ?? 0;
+        aside.delete(hash);
       }
       await store.remove(hashes);
     },
