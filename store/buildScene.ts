@@ -64,15 +64,41 @@ function distances(depth: Float32Array, frames: number): Float32Array {
   return made;
 }
 
-/**
- * Compiles a recipe with what is at hand: a set that is not merged as the recipe asks is stood in for by what was merged last, and what is not
- * there at all is left out.
- */
+/** what of a bench's state a picture is built from, beside its recipe */
+const MADE = [
+  'decoded',
+  'made',
+  'merged',
+  'proxies',
+  'rival',
+] as const satisfies readonly (keyof MadeState)[];
+
+/** What was last built of a recipe: the table and the next stage ask for the same. */
+const builtOf = new WeakMap<
+  Project,
+  { readonly from: MadeState; readonly built: BuiltPicture | undefined }
+>();
+
+/** {@link compileWith}, remembered as long as neither the recipe nor what is at hand has changed. */
 export function buildPicture(
   state: MadeState,
   project: Project,
   options: CompileOptions = {},
 ): BuiltPicture | undefined {
+  if (Object.keys(options).length > 0) return compileWith(state, project, options);
+  const before = builtOf.get(project);
+  if (before && MADE.every((key) => before.from[key] === state[key])) return before.built;
+  const built = compileWith(state, project, options);
+  const { decoded, made, merged, proxies, rival } = state;
+  builtOf.set(project, { from: { decoded, made, merged, proxies, rival }, built });
+  return built;
+}
+
+/**
+ * Compiles a recipe with what is at hand: a set that is not merged as the recipe asks is stood in for by what was merged last, and what is not
+ * there at all is left out.
+ */
+function compileWith(state: MadeState, project: Project, options: CompileOptions): BuiltPicture | undefined {
   const names: Record<string, string> = {};
   const values = new Map<string, Value>();
   const stoodIn = new Map<string, ReturnType<typeof mergedValues>>();

@@ -6,6 +6,20 @@ const DIGITS = 32;
 
 const known = new WeakMap<object, string>();
 
+/** names of texts that were named before, in the order in which they were: a graph is made anew with every step of the hand, and hardly differs */
+const texts = new Map<string, string>();
+const MOST_TEXTS = 20_000;
+
+function textHash(text: string): string {
+  const before = texts.get(text);
+  if (before) return before;
+  const hash = digest(utf8ToBytes(text));
+  texts.set(text, hash);
+  const [oldest] = texts.size > MOST_TEXTS ? texts.keys() : [];
+  if (oldest !== undefined) texts.delete(oldest);
+  return hash;
+}
+
 const digest = (bytes: Uint8Array): string => bytesToHex(sha256(bytes)).slice(0, DIGITS);
 
 /**
@@ -18,7 +32,7 @@ export function contentHash(value: object): string {
   if (before) return before;
   const hash = ArrayBuffer.isView(value)
     ? digest(new Uint8Array(value.buffer, value.byteOffset, value.byteLength).slice())
-    : digest(utf8ToBytes(canonical(value)));
+    : textHash(canonical(value));
   known.set(value, hash);
   return hash;
 }
