@@ -1,11 +1,11 @@
 'use client';
 import { ChevronDown, ChevronRight } from 'lucide-react';
-import { useState } from 'react';
+import { useMemo, useState } from 'react';
 import { Button, GridList, GridListItem, useDragAndDrop } from 'react-aria-components';
 import { styled } from 'styled-components';
-import { type Layer } from '@/core/layers/layer';
+import { type Layer, type LayerSource } from '@/core/layers/layer';
 import { type EncodedImage } from '@/core/raster/encodedImage';
-import { setScope } from '@/core/recipe/project';
+import { type Project, setScope } from '@/core/recipe/project';
 import { dropLayer } from '@/store/edits/layers';
 import { shownMerge } from '@/store/madePixels';
 import { Thumbnail } from '@/ui/Thumbnail';
@@ -133,18 +133,61 @@ const Fold = styled(Button)`
   }
 `;
 
-/** A layer on the line, and how deep in groups it lies. */
-interface Laid {
-  readonly layer: Layer;
-  readonly depth: number;
+/** What the line shows of a layer. */
+interface Shown {
+  readonly id: string;
+  readonly name: string;
+  /** how deep in groups it lies, and the groups around it */
+  readonly within: readonly string[];
+  readonly group: boolean;
+  readonly out: boolean;
+  /** how it is laid and what is done to it, in words */
+  readonly state: string;
+  readonly source?: LayerSource;
 }
 
-/** Layers from far to near; what is in an open group follows it. */
-function laidOut(layers: readonly Layer[], closed: ReadonlySet<string>, depth = 0): Laid[] {
-  return layers.flatMap((layer): Laid[] => [
-    { layer, depth },
-    ...(layer.kind === 'group' && !closed.has(layer.id) ? laidOut(layer.layers, closed, depth + 1) : []),
-  ]);
+/** Layers from far to near; what is in a group follows it. */
+function shownOf(
+  layers: readonly Layer[],
+  regionName: (id: string) => string,
+  within: readonly string[] = [],
+): Shown[] {
+  return layers.flatMap((layer): Shown[] => {
+    const { id, name, shown } = layer;
+    const own = { id, name, within, group: layer.kind === 'group', out: !shown };
+    const source = layer.kind === 'picture' ? { source: layer.source } : {};
+    return [
+      { ...own, state: stateOf(layer, regionName), ...source },
+      ...(layer.kind === 'group' ? shownOf(layer.layers, regionName, [...within, id]) : []),
+    ];
+  });
+}
+
+/** One line of JSON for each layer: as long as it stays the same nothing is drawn anew, whatever is done to the layer. */
+function shownTexts({ layers, regions }: Project): string {
+  const nameOf = (id: string): string => {
+    const region = regions.find((r) => r.id === id);
+    return region ? regionSentence(region) : '';
+  };
+  return shownOf(layers, nameOf)
+    .map((shown) => JSON.stringify(shown))
+    .join('\n');
+}
+
+/** What the line shows; a layer that looks as before is the same object as before. */
+function useShown(): readonly Shown[] {
+  const texts = useBench((s) => shownTexts(s.history.project));
+  const [known] = useState(() => new Map<string, Shown>());
+  return useMemo(
+    () =>
+      texts.split('\n').flatMap((text) => {
+        if (text === '') return [];
+        const shown = known.get(text) ?? (JSON.parse(text) as Shown);
+        known.set(text, shown);
+        return [shown];
+      }),
+    [texts, known],
+  );
 }
 
 function stateOf(layer: Layer, regionName: (id: string) => string): string {
@@ -168,19 +211,16 @@ function stateOf(layer: Layer, regionName: (id: string) => string): string {
 
 /** The tree from far to near: what stands nearer covers what stands farther. Dragged along, into groups and out of them, by pointer or keys. */
 export function LayersTray() {
-  const { layers, chosen, regions } = useBench((s) => ({
-    layers: s.history.project.layers,
-    chosen: s.session.layer,
-    regions: s.history.project.regions,
-  }));
+  const chosen = useBench((s) => s.session.layer);
   const actions = useActions();
   const { bench } = useBenchParts();
   const [closed, setClosed] = useState<ReadonlySet<string>>(new Set());
-  const line = laidOut(layers, closed);
-  const groups = new Set(line.flatMap(({ layer }) => (layer.kind === 'group' ? [layer.id] : [])));
+  const all = useShown();
+  const line = useMemo(() => all.filter(({ within }) => !within.some((id) => closed.has(id))), [all, closed]);
+  const groups = new Set(line.flatMap(({ id, group }) => (group ? [id] : [])));
   const move = (keys: Iterable<unknown>, target: string, where: 'before' | 'after' | 'in'): void => {
     for (const key of keys) {
-      const moved = line.find(({ layer }) => layer.id === key)?.layer;
+      const moved = line.find(({ id }) => id === key);
       if (moved) actions.edit(`Moved ${moved.name}`, dropLayer(moved.id, { target, where }));
     }
   };
@@ -202,10 +242,6 @@ export function LayersTray() {
     if (!next.delete(id)) next.add(id);
     setClosed(next);
   };
-  const nameOf = (id: string): string => {
-    const region = regions.find((r) => r.id === id);
-    return region ? regionSentence(region) : '';
-  };
   return (
     <Strip>
       <Heading>
@@ -213,12 +249,12 @@ export function LayersTray() {
       </Heading>
       <Cards
         aria-label={TEXT.tray}
-        items={line.map(({ layer, depth }) => ({ id: layer.id, layer, depth }))}
+        items={line}
         layout="grid"
         selectionMode="single"
         disallowEmptySelection
         selectionBehavior="replace"
-        selectedKeys={line.some(({ layer }) => layer.id === chosen) ? [chosen] : []}
+        selectedKeys={line.some(({ id }) => id === chosen) ? [chosen] : []}
         onSelectionChange={(keys) => {
           const [id] = keys === 'all' ? [] : [...keys];
           if (id !== undefined) actions.go({ layer: String(id) });
@@ -226,27 +262,24 @@ export function LayersTray() {
         dragAndDropHooks={dragAndDropHooks}
         dependencies={[closed, chosen, bench]}
       >
-        {({ layer, depth }) => (
+        {({ id, name, within, group, out, state, source }) => (
           <Card
-            id={layer.id}
-            textValue={`Layer ${layer.name}`}
-            data-out={layer.shown ? undefined : ''}
-            data-within={depth > 0 ? '' : undefined}
+            id={id}
+            textValue={`Layer ${name}`}
+            data-out={out ? '' : undefined}
+            data-within={within.length > 0 ? '' : undefined}
           >
-            <Handle slot="drag" aria-label={`Move ${layer.name}`}>
+            <Handle slot="drag" aria-label={`Move ${name}`}>
               ⇄
             </Handle>
-            {layer.kind === 'group' && (
-              <Fold
-                aria-label={`${closed.has(layer.id) ? 'Open' : 'Close'} ${layer.name}`}
-                onPress={() => fold(layer.id)}
-              >
-                {closed.has(layer.id) ? <ChevronRight aria-hidden /> : <ChevronDown aria-hidden />}
+            {group && (
+              <Fold aria-label={`${closed.has(id) ? 'Open' : 'Close'} ${name}`} onPress={() => fold(id)}>
+                {closed.has(id) ? <ChevronRight aria-hidden /> : <ChevronDown aria-hidden />}
               </Fold>
             )}
-            <LayerThumbnail layer={layer} />
-            <b>{layer.name}</b>
-            <small>{stateOf(layer, nameOf)}</small>
+            <LayerThumbnail source={source} />
+            <b>{name}</b>
+            <small>{state}</small>
           </Card>
         )}
       </Cards>
@@ -255,10 +288,9 @@ export function LayersTray() {
 }
 
 /** What a layer is made from, small. */
-function LayerThumbnail({ layer }: { readonly layer: Layer }) {
+function LayerThumbnail({ source }: { readonly source?: LayerSource }) {
   const image = useBench((s): EncodedImage | undefined => {
-    if (layer.kind !== 'picture') return undefined;
-    const { source } = layer;
+    if (!source) return undefined;
     if (source.kind === 'set') {
       const scope = setScope(s.history.project, source.set);
       return scope && shownMerge(s, scope)?.scene.levels.at(-1);
