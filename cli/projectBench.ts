@@ -1,5 +1,5 @@
-import { readFile } from 'node:fs/promises';
-import { openProjectFile } from '@/core/codecs/openProjectFile';
+import { openAsBlob } from 'node:fs';
+import { type OpenedProjectFile, openProjectFile } from '@/core/codecs/openProjectFile';
 import { Problem } from '@/core/proof/problem';
 import { type Project } from '@/core/recipe/project';
 import { type WorkerPool } from '@/engine/workerPool';
@@ -27,19 +27,39 @@ export function projectBench(
   });
 }
 
+/** Originals that stay in the project file. */
+function packedOriginals(opened: OpenedProjectFile, { frames }: Project): Originals {
+  const byHash = new Map(frames.map((f) => [f.hash, f]));
+  return {
+    keep: () => Promise.resolve(),
+    load: async (hash) => {
+      const frame = byHash.get(hash);
+      return frame && opened.original(frame);
+    },
+    drop: () => Promise.resolve(),
+    mend: () => Promise.resolve([]),
+  };
+}
+
+/** @throws Problem when it cannot be opened */
+async function inFile(file: string): Promise<Blob> {
+  try {
+    return await openAsBlob(file);
+  } catch {
+    throw new Problem(`“${file}” cannot be opened. Check its name and that you may read it.`);
+  }
+}
+
 /**
  * Reads a project file and its originals.
  * @throws Problem that names the file when it, or an original in it, cannot be read
  */
 export async function openProject(pool: WorkerPool, file: string): Promise<Bench> {
-  const bytes = await readFile(file).catch(() => {
-    throw new Problem(`“${file}” cannot be opened. Check its name and that you may read it.`);
-  });
-  const opened = await openProjectFile(file, new Blob([bytes]));
+  // read where it lies: what is in the file need not be in memory too
+  const packed = await inFile(file);
+  const opened = await openProjectFile(file, packed);
   const { project } = await opened.read();
-  const originals = new Map<string, Uint8Array>();
-  for (const frame of project.frames) originals.set(frame.hash, await opened.original(frame));
-  const bench = projectBench(pool, project, memoryOriginals(originals));
+  const bench = projectBench(pool, project, packedOriginals(opened, project));
   await restoreFrames(bench);
   return bench;
 }

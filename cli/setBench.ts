@@ -78,6 +78,7 @@ const bytesOf = async (file: string): Promise<Uint8Array<ArrayBuffer>> =>
 function filesOf(frames: readonly LoadedFrame[]): Originals {
   const byHash = new Map(frames.map((f) => [f.hash, f.file]));
   return originalsOf({
+    lasting: true,
     save: () => Promise.resolve(),
     load: async (hash) => {
       const file = byHash.get(hash);

@@ -3,6 +3,8 @@ import { within } from './within';
 
 /** Where originals are kept for good. */
 export interface OriginalStore {
+  /** what it keeps is never given up under our hands, as a browser's store may be */
+  readonly lasting?: boolean;
   readonly save: (hash: string, bytes: Uint8Array) => Promise<void>;
   readonly load: (hash: string) => Promise<Uint8Array | undefined>;
   readonly has: (hash: string) => Promise<boolean>;
@@ -66,7 +68,7 @@ export function originalsOf(store: OriginalStore): Originals {
       const asked = store.load(hash).catch(() => undefined);
       const bytes = await within(SOON, asked).catch(() => undefined);
       if (!bytes) return (await fromPage(hash)) ?? asked;
-      if (!sources.has(hash) && !aside.has(hash) && bytes.length <= room) {
+      if (!store.lasting && !sources.has(hash) && !aside.has(hash) && bytes.length <= room) {
         room -= bytes.length;
         aside.set(hash, new Blob([bytes.slice()]));
       }
