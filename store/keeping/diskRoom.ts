@@ -61,13 +61,18 @@ export async function diskTakes(bytes: number): Promise<boolean> {
     });
     return true;
   } catch (thrown) {
-    // a browser that allows no more buckets says so by this name too
-    return thrown instanceof DOMException && /bucket/i.test(thrown.message);
+    return !(thrown instanceof DOMException && saysFull(thrown));
   }
 }
 
 /** the last time that room was needed there was none */
 let full = false;
+
+/** What a browser says of a full disk; a database that is broken otherwise says nothing about room, nor does one that allows no more buckets. */
+function saysFull({ name, message }: DOMException): boolean {
+  if (name === 'QuotaExceededError') return !/bucket/i.test(message);
+  return /NO_SPACE|IO error|backing store|closing/i.test(message);
+}
 
 /** @throws QuotaExceededError when the disk does not take so many bytes */
 export async function needRoom(bytes: number): Promise<void> {
