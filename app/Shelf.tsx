@@ -57,9 +57,6 @@ const Projects = styled.ul`
 
 const Card = styled.li`
   position: relative;
-  /* what is out of sight is laid out when it comes into it */
-  content-visibility: auto;
-  contain-intrinsic-size: auto 230px;
   border: 1px solid ${COLOUR.line};
   background: ${COLOUR.raised};
   a {

@@ -1,6 +1,6 @@
 import { beforeAll, describe, expect, test } from '@jest/globals';
 import { execFile } from 'node:child_process';
-import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
+import { existsSync, mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import jpeg from 'jpeg-js';
@@ -9,6 +9,7 @@ import { decode as decodeTiffFile } from 'tiff';
 import { PLAIN_LENS } from '@/camera/lens';
 import { shootView } from '@/camera/shootView';
 import { openProjectFile } from '@/core/codecs/openProjectFile';
+import { packProject } from '@/core/codecs/packProject';
 import { decodeImage } from '@/core/codecs/decodeImage';
 import { encodePng } from '@/core/codecs/write/encodePng';
 import { nodePlatform } from '@/engine/nodePlatform';
@@ -23,6 +24,7 @@ import { inlinePool } from '@/tests/inlinePool';
 import { liveBench, until } from '@/tests/liveBench';
 import { flat } from '@/tests/paint';
 import { smallBracket } from '@/tests/smallBracket';
+import { smallProject } from '@/tests/smallProject';
 import { tiffOf } from '@/tests/tiffOf';
 import { type MergeCommand, readArguments } from './readArguments';
 
@@ -294,6 +296,22 @@ describe('marsh render', () => {
     await marsh('render', at('p.marsh'), '--out', at('s.png'), '--size', '250');
     const small = PNG.sync.read(readFileSync(at('s.png')), { skipRescale: true });
     expect([small.width, small.depth]).toEqual([250, 16]);
+  }, 120_000);
+
+  test('a picture whose project has lost one of its plates is not drawn without it', async () => {
+    const pool = inlinePool(2);
+    const { project, originals } = await smallProject(pool);
+    const plate = project.frames[project.frames.length - 1];
+    const own = Uint8Array.from(originals.get(plate.hash) ?? []);
+    own[own.length >> 1] ^= 0x5a;
+    writeFileSync(
+      at('bad.marsh'),
+      packProject({ project, originals: new Map([...originals, [plate.hash, own]]) }),
+    );
+    const refused = await marsh('render', at('bad.marsh'), '--out', at('bad.png'));
+    expect([refused.code, refused.out, existsSync(at('bad.png'))]).toEqual([1, '', false]);
+    expect(refused.err).toContain(`the original of “${plate.file}” has changed`);
+    pool.close();
   }, 120_000);
 
   test('what was merged leaves as a project that opens again, merged the same way', async () => {

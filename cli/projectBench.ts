@@ -61,6 +61,9 @@ export async function openProject(pool: WorkerPool, file: string): Promise<Bench
   const { project } = await opened.read();
   const bench = projectBench(pool, project, packedOriginals(opened, project));
   await restoreFrames(bench);
+  // a picture without one of its frames is not the picture that the file says
+  const { problems } = bench.store.getState();
+  if (problems.length > 0) throw new Problem(problems.join(' '));
   return bench;
 }
 

@@ -70,6 +70,30 @@ test(`a page that is closed within 50 ms of an edit, while others are being save
   }
 });
 
+/**
+ * Steps what has the focus for a while, then ends the process of the tab at once, without any farewell.
+ * @returns when each step was made, and when the tab was ended, milliseconds since 1970
+ */
+async function steppedAndKilled(
+  page: Page,
+  random: () => number,
+  way: number,
+  most: number,
+): Promise<{ done: number[]; killed: number }> {
+  const done: number[] = [];
+  const until = Date.now() + 200 + random() * 1300;
+  while (Date.now() < until && done.length < most) {
+    await page.keyboard.press(way > 0 ? 'ArrowRight' : 'ArrowLeft');
+    done.push(Date.now());
+    await page.waitForTimeout(20 + random() * 60);
+  }
+  const browser = await page.context().newCDPSession(page);
+  const killed = Date.now();
+  void browser.send('Page.crash').catch(() => undefined);
+  await page.waitForEvent('crash', { timeout: 5000 }).catch(() => undefined);
+  return { done, killed };
+}
+
 test(`a tab that is killed at any moment loses nothing older than a second, ${KILLS} times`, async ({
   context,
   page: first,
@@ -82,18 +106,7 @@ test(`a tab that is killed at any moment loses nothing older than a second, ${KI
   let start = 0;
   for (let k = 0; k < KILLS; k++) {
     const way = start < 10 ? 1 : -1;
-    const done: number[] = [];
-    const until = Date.now() + 200 + random() * 1300;
-    while (Date.now() < until && done.length < 30) {
-      await page.keyboard.press(way > 0 ? 'ArrowRight' : 'ArrowLeft');
-      done.push(Date.now());
-      await page.waitForTimeout(20 + random() * 60);
-    }
-    const browser = await context.newCDPSession(page);
-    const killed = Date.now();
-    // the process of the tab ends at once, without any farewell
-    void browser.send('Page.crash').catch(() => undefined);
-    await page.waitForEvent('crash', { timeout: 5000 }).catch(() => undefined);
+    const { done, killed } = await steppedAndKilled(page, random, way, 30);
     const left = page;
     page = await reopened(context, address);
     const kept = (await stepsOf(page)) - start;
@@ -160,17 +173,7 @@ test(`a tab that is killed while layers and regions are edited loses nothing old
     const turn = k % 2;
     const way = at[turn] > LAYERED[turn].middle ? -1 : 1;
     await layerSlider(page, LAYERED[turn]);
-    const done: number[] = [];
-    const until = Date.now() + 200 + random() * 1300;
-    while (Date.now() < until && done.length < 20) {
-      await page.keyboard.press(way > 0 ? 'ArrowRight' : 'ArrowLeft');
-      done.push(Date.now());
-      await page.waitForTimeout(20 + random() * 60);
-    }
-    const browser = await context.newCDPSession(page);
-    const killed = Date.now();
-    void browser.send('Page.crash').catch(() => undefined);
-    await page.waitForEvent('crash', { timeout: 5000 }).catch(() => undefined);
+    const { done, killed } = await steppedAndKilled(page, random, way, 20);
     const left = page;
     page = await context.newPage();
     await page.goto(address);
