@@ -16,7 +16,7 @@ import { demoProject, type OfferedSet, offeredSets } from '@/store/demoSets';
 import { exportStored } from '@/store/exportStored';
 import { importProject } from '@/store/importProject';
 import { savingProblem } from '@/store/keeping/savingProblem';
-import { newProject } from '@/store/openProject';
+import { newProject } from '@/store/newProject';
 import { PROJECT_SHELF } from '@/store/projectShelf';
 import { Button } from '@/ui/controls/Button';
 import { Row } from '@/ui/Section';

@@ -5,7 +5,7 @@ import { packProject } from '@/core/codecs/packProject';
 import { type BlendMode } from '@/core/layers/blendMode';
 import { emptyImage, type EncodedImage } from '@/core/raster/encodedImage';
 import { randomSource } from '@/core/raster/random';
-import { emptyProject } from '@/core/recipe/project';
+import { emptyProject } from '@/core/recipe/emptyProject';
 import { nodePlatform } from '@/engine/nodePlatform';
 import { nodePool } from '@/engine/nodePool';
 import { addFiles } from '@/store/addFiles';

@@ -14,7 +14,7 @@ import { decodeImage } from '@/core/codecs/decodeImage';
 import { encodePng } from '@/core/codecs/write/encodePng';
 import { nodePlatform } from '@/engine/nodePlatform';
 import { millAtDusk } from '@/tests/knownScene';
-import { emptyProject } from '@/core/recipe/project';
+import { emptyProject } from '@/core/recipe/emptyProject';
 import { addFiles } from '@/store/addFiles';
 import { deliver, exportProject } from '@/store/deliver';
 import { addFrameLayer } from '@/store/edits/layers';

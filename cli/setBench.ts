@@ -1,11 +1,11 @@
 import { readFile } from 'node:fs/promises';
 import { basename, extname } from 'node:path';
 import { NATURAL } from '@/core/merge/radiance/toneMap';
-import { emptyProject, FIRST_SET } from '@/core/recipe/project';
+import { emptyProject, FIRST_SET } from '@/core/recipe/emptyProject';
 import { type WorkerPool } from '@/engine/workerPool';
 import { joinProject, type LoadedFile } from '@/store/addFiles';
 import { type Bench } from '@/store/bench';
-import { fileStem } from '@/store/deliver';
+import { fileStem } from '@/store/fileStem';
 import { type Change, setOf } from '@/store/edits/drafts';
 import { setReference } from '@/store/edits/frames';
 import { setKindOfEdit } from '@/store/edits/list';

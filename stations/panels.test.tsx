@@ -1,7 +1,7 @@
 import { describe, expect, jest, test } from '@jest/globals';
 import { act, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
-import { emptyProject } from '@/core/recipe/project';
+import { emptyProject } from '@/core/recipe/emptyProject';
 import { renderOnBench } from '@/tests/testBench';
 import { exposureOf } from '@/tests/exposed';
 import { baseOf, sampleFit, sampleProject, withFits } from '@/tests/sampleProject';

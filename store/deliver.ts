@@ -10,6 +10,7 @@ import { activeScope } from './activeSet';
 import { type Bench, type BenchState } from './bench';
 import { buildPicture, drawnGraph, pictureScene } from './buildScene';
 import { cropInForce } from './cropInForce';
+import { fileStem } from './fileStem';
 import { mergedNow } from './madePixels';
 import { upToDate } from './stages/finishStage';
 import { whenState } from './whenState';
@@ -49,17 +50,6 @@ export interface OutFile {
   readonly name: string;
   readonly type: string;
   readonly bytes: Uint8Array;
-}
-
-/** A file name made of a title: letters and digits, joined by hyphens. */
-export function fileStem(title: string): string {
-  const stem = title
-    .normalize('NFKD')
-    .replace(/\p{M}+/gu, '')
-    .replace(/[^\p{L}\p{N}]+/gu, '-')
-    .replace(/^-+|-+$/g, '')
-    .toLowerCase();
-  return stem.slice(0, 60) || 'picture';
 }
 
 function referenceOfBase(project: Project) {

@@ -1,7 +1,8 @@
 import { Problem } from '@/core/proof/problem';
 import { type WorkerPool } from '@/engine/workerPool';
 import { loadOriginal, loadPreview, loadProject, namedOriginals, shelfCard } from './database';
-import { fileStem, type OutFile } from './deliver';
+import { type OutFile } from './deliver';
+import { fileStem } from './fileStem';
 
 /**
  * Packs what is stored of a project without opening it, whatever state it is in: recipe, originals that are there, small picture.

@@ -1,5 +1,5 @@
 import { afterEach, describe, expect, test } from '@jest/globals';
-import { emptyProject } from '@/core/recipe/project';
+import { emptyProject } from '@/core/recipe/emptyProject';
 import { inlinePool } from '@/tests/inlinePool';
 import { until } from '@/tests/liveBench';
 import { smallBracket } from '@/tests/smallBracket';

@@ -1,4 +1,3 @@
-import { emptyProject } from '@/core/recipe/project';
 import { Problem } from '@/core/proof/problem';
 import { type WorkerPool } from '@/engine/workerPool';
 import { type Bench, openBench, type Screen } from './bench';
@@ -20,19 +19,7 @@ import {
 import { demoSetOf, offeredSets } from './demoSets';
 import { replayed } from './keeping/journal';
 import { originalsOf } from './keeping/originals';
-import { START } from './session';
-
-/** A new project on the shelf. */
-export async function newProject(title: string): Promise<string> {
-  const id = crypto.randomUUID();
-  await saveProject(fresh(id, title));
-  return id;
-}
-
-function fresh(id: string, title: string): StoredProject {
-  const project = emptyProject(id, title, new Date().toISOString());
-  return { id, changed: project.changed, project, session: START, past: [], future: [] };
-}
+import { freshProject } from './newProject';
 
 /**
  * Puts a stored project on the bench and starts decoding its frames: the last whole state, and what its journal holds beyond. The demo is
@@ -55,7 +42,7 @@ export async function openProject(id: string, pool: WorkerPool, screen?: Screen)
   const offered = wanted && (await offeredSets()).find((s) => s.id === wanted);
   if (!offered)
     throw new Problem('This project is not in this browser. Open its project file from the shelf.');
-  const made = fresh(id, offered.title);
+  const made = freshProject(id, offered.title);
   const bench = putOnBench({ ...made, project: { ...made.project, task: offered.task } }, pool, screen);
   const files = offered.frames.map(({ file, url }) => ({ name: file, read: () => fetched(url) }));
   void addFiles(bench, files);

@@ -1,4 +1,4 @@
-import { FIRST_LAYER } from '@/core/recipe/project';
+import { FIRST_LAYER } from '@/core/recipe/emptyProject';
 import { type EditOwner } from './edits/list';
 
 /** What the table shows. */

@@ -6,7 +6,8 @@ import { encodeJpeg } from '@/core/codecs/write/encodeJpeg';
 import { encodePng } from '@/core/codecs/write/encodePng';
 import { openProjectFile } from '@/core/codecs/openProjectFile';
 import { encodedGain } from '@/core/raster/encodedGain';
-import { emptyProject, mergedFrames, type Project } from '@/core/recipe/project';
+import { emptyProject } from '@/core/recipe/emptyProject';
+import { mergedFrames, type Project } from '@/core/recipe/project';
 import { nodePlatform } from '@/engine/nodePlatform';
 import { type Tasks } from '@/engine/tasks';
 import { memoryOriginals } from '@/store/keeping/memoryOriginals';
@@ -27,7 +28,8 @@ import {
   shelfCards,
   type StoredProject,
 } from './database';
-import { deliver, exportProject, fileStem } from './deliver';
+import { deliver, exportProject } from './deliver';
+import { fileStem } from './fileStem';
 import { addFrameLayer, moveLayer, removeLayer, setLayer } from './edits/layers';
 import { addStroke, clearRegion } from './edits/regions';
 import { removeFrame, setReference, setUsed } from './edits/frames';

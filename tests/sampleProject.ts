@@ -2,16 +2,8 @@ import { type ClippedShares } from '@/core/capture/clippedShares';
 import { type SetKind } from '@/core/capture/setKind';
 import { emptyImage } from '@/core/raster/encodedImage';
 import { translation } from '@/core/raster/matrix3';
-import {
-  emptyProject,
-  type Frame,
-  type FrameSet,
-  type KeptPanorama,
-  type MadeFact,
-  type Project,
-  setScope,
-  type SetScope,
-} from '@/core/recipe/project';
+import { emptyProject } from '@/core/recipe/emptyProject';
+import { type Frame, type FrameSet, type KeptPanorama, type MadeFact, type Project, setScope, type SetScope } from '@/core/recipe/project';
 import { setGraph } from '@/core/recipe/setGraph';
 import { referenceRegistration, type Registration } from '@/core/register/registration';
 import { type DecodedFrame } from '@/engine/tasks';

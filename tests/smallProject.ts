@@ -1,6 +1,7 @@
 import { projectBench } from '@/cli/projectBench';
 import { parseProject } from '@/core/recipe/parseProject';
-import { emptyProject, type Project } from '@/core/recipe/project';
+import { emptyProject } from '@/core/recipe/emptyProject';
+import { type Project } from '@/core/recipe/project';
 import { type WorkerPool } from '@/engine/workerPool';
 import { addFiles, restoreFrames } from '@/store/addFiles';
 import { type Bench } from '@/store/bench';

@@ -10,7 +10,7 @@ import { download } from '@/stations/download';
 import { type BenchActions } from '@/store/bench';
 import { isRealDate } from '@/core/capture/realDate';
 import { storedProjects } from '@/store/database';
-import { fileStem } from '@/store/deliver';
+import { fileStem } from '@/store/fileStem';
 import { applySettings } from '@/store/edits/list';
 import { STATIONS } from '@/store/session';
 import { stationFindings } from '@/store/stationFindings';

@@ -1,7 +1,7 @@
 import { describe, expect, jest, test } from '@jest/globals';
 import { act, screen, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
-import { emptyProject } from '@/core/recipe/project';
+import { emptyProject } from '@/core/recipe/emptyProject';
 import { sampleDecoded, sampleProject } from '@/tests/sampleProject';
 import { benchOf, renderOnBench } from '@/tests/testBench';
 import { CommandFinder } from './CommandFinder';

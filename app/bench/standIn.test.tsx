@@ -1,7 +1,7 @@
 import { describe, expect, jest, test } from '@jest/globals';
 import { fireEvent, screen, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
-import { emptyProject } from '@/core/recipe/project';
+import { emptyProject } from '@/core/recipe/emptyProject';
 import { renderOnBench } from '@/tests/testBench';
 import { StandInCamera } from './StandInCamera';
 

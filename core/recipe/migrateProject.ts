@@ -1,6 +1,6 @@
 import { isRealDate } from '../capture/realDate';
 import { migrateTo9 } from './migrateTo9';
-import { PLAIN_OTHER } from './project';
+import { PLAIN_OTHER } from './emptyProject';
 
 /** What earlier versions began with. */
 const NO_ADJUST = { zones: [], saturation: 1 };

@@ -1,6 +1,7 @@
 import { type Edit, type Rank } from '../edits/edit';
 import { type Registration } from '../register/registration';
-import { type Frame, type FrameSet, FIRST_SET, type MadeFact } from './project';
+import { FIRST_SET } from './emptyProject';
+import { type Frame, type FrameSet, type MadeFact } from './project';
 import { setGraph } from './setGraph';
 import { viewsOf } from './views';
 

@@ -6,9 +6,9 @@ import { type SetKind } from '../capture/setKind';
 import { type Edit } from '../edits/edit';
 import { type CropRatio } from '../finish/cropRatio';
 import { type Straighten } from '../finish/straighten';
-import { type Layer, PLAIN_LAYER } from '../layers/layer';
+import { type Layer } from '../layers/layer';
 import { type FocusSchool } from '../merge/focus/chooseSchool';
-import { type FusionMeasures, PAPER_MEASURES } from '../merge/mertensWeight';
+import { type FusionMeasures } from '../merge/mertensWeight';
 import { type MomentTaste } from '../merge/moments/momentTastes';
 import { type ProjectionKind } from '../merge/panorama/projection';
 import { type RectangleMesh } from '../merge/rectangle/rectangleMesh';
@@ -24,9 +24,6 @@ import { type Registration } from '../register/registration';
 import { setGraph } from './setGraph';
 import { type Settings } from './settings';
 import { type BracketedView, standIns } from './views';
-
-/** of the recipe as it is stored; earlier ones are brought up to it by {@link migrateProject} */
-export const PROJECT_VERSION = 9;
 
 /** A frame as the project knows it; its bytes are kept beside the project under `hash`. */
 export interface Frame {
@@ -178,7 +175,8 @@ export interface Geometry {
  */
 export interface Project {
   readonly format: 'marsh-project';
-  readonly version: typeof PROJECT_VERSION;
+  /** `PROJECT_VERSION` */
+  readonly version: 9;
   readonly id: string;
   readonly title: string;
   /** what is to be made, where it was set as a task */
@@ -203,88 +201,6 @@ export interface Project {
   /** what was measured, by the hash of the node that asks for it */
   readonly made: Readonly<Record<string, MadeFact>>;
   readonly log: readonly LogEntry[];
-}
-
-export const PLAIN_OTHER: OtherMerge = {
-  projection: 'auto',
-  border: 'crop',
-  stack: 'clip',
-  background: 'keep',
-  backgroundForm: 'curve',
-  focus: 'auto',
-  moments: 'evening',
-  bend: false,
-  views: 'merged',
-};
-
-/** The set that every project starts with. */
-export const FIRST_SET = 'set';
-/** The layer that every project starts with: that set. */
-export const FIRST_LAYER = 'merge';
-
-/** A set without frames. */
-export function emptySet(id: string, name: string): FrameSet {
-  return {
-    id,
-    name,
-    frames: [],
-    kind: 'bracket',
-    kindChosen: false,
-    reference: '',
-    referenceChosen: false,
-    why: '',
-    motion: 'auto',
-    prepare: { balance: 'shot' },
-    method: 'fusion',
-    merge: PAPER_MEASURES,
-    response: 'srgb',
-    other: PLAIN_OTHER,
-    movers: [],
-    views: [],
-    edits: [],
-  };
-}
-
-/** Noise is halved (common practice: half of what removes everything; all of it looks plastic). */
-const HALF_THE_NOISE: Edit = {
-  id: 'noise',
-  kind: 'noise',
-  settings: { strength: 0.5 },
-  amount: 1,
-  on: true,
-};
-
-/** Whole, as it lies. */
-export const PLAIN_GEOMETRY: Geometry = { straighten: {}, ratio: 'free', upright: false };
-
-/** A project without frames. `now` is ISO 8601. */
-export function emptyProject(id: string, title: string, now: string): Project {
-  return {
-    format: 'marsh-project',
-    version: PROJECT_VERSION,
-    id,
-    title,
-    created: now,
-    changed: now,
-    frames: [],
-    sets: [emptySet(FIRST_SET, 'Set 1')],
-    base: FIRST_SET,
-    regions: [],
-    layers: [
-      {
-        ...PLAIN_LAYER,
-        id: FIRST_LAYER,
-        name: 'Merge',
-        kind: 'picture',
-        source: { kind: 'set', set: FIRST_SET },
-      },
-    ],
-    edits: [HALF_THE_NOISE],
-    geometry: PLAIN_GEOMETRY,
-    watchPoints: [],
-    made: {},
-    log: [],
-  };
 }
 
 /** A set with its frames and what was measured of them: what fit and merge look at. */

@@ -8,7 +8,7 @@ import { RANKS } from '../edits/edit';
 import { EDIT_KINDS } from '../edits/editKinds';
 import { PART_KINDS } from '../region/partKinds';
 import { JOINS } from '../region/region';
-import { PROJECT_VERSION } from './project';
+import { PROJECT_VERSION } from './emptyProject';
 import { PROJECT_LIMITS } from './projectLimits';
 import {
   between,

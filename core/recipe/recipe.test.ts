@@ -6,16 +6,8 @@ import { missing } from '../graph/missing';
 import { IDENTITY } from '../raster/matrix3';
 import { cropOf, proposedCrop } from './cropOf';
 import { parseProject } from './parseProject';
-import {
-  byExposure,
-  emptyProject,
-  fitOf,
-  joinedFrames,
-  mergedFrames,
-  panoramaOf,
-  type Project,
-  PROJECT_VERSION,
-} from './project';
+import { emptyProject, PROJECT_VERSION } from './emptyProject';
+import { byExposure, fitOf, joinedFrames, mergedFrames, panoramaOf, type Project } from './project';
 import { setGraph } from './setGraph';
 import { viewsOf } from './views';
 

@@ -1,6 +1,6 @@
 import { expect, test } from '@jest/globals';
 import { act, render, screen, within } from '@testing-library/react';
-import { emptyProject } from '@/core/recipe/project';
+import { emptyProject } from '@/core/recipe/emptyProject';
 import { emptyImage } from '@/core/raster/encodedImage';
 import { type DecodedFrame, type Tasks } from '@/engine/tasks';
 import { type WorkerPool } from '@/engine/workerPool';
