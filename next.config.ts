@@ -7,6 +7,8 @@ const root = dirname(fileURLToPath(import.meta.url));
 
 const config: NextConfig = {
   reactStrictMode: true,
+  // what a component drew stays as long as what it was drawn from
+  reactCompiler: true,
   poweredByHeader: false,
   compiler: { styledComponents: true },
   turbopack: {

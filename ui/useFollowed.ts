@@ -17,6 +17,8 @@ export function useFollowed<S, T>(
   select: (state: S) => T,
   same: (a: T, b: T) => boolean = Object.is,
 ): T {
+  // what it reads while it draws lies outside React, and is another each time
+  'use no memo';
   const [told, tell] = useState(() => select(source.get()));
   const now = select(source.get());
   const shown = same(told, now) ? told : now;

@@ -75,6 +75,20 @@ const MOST = 300;
 
 /** What was done in this project, searchable, to be saved as Markdown or CSV. */
 export function RecordButton() {
+  return (
+    <DialogTrigger>
+      <Button>Record</Button>
+      <Popover placement="bottom end">
+        <Record>
+          <RecordLines />
+        </Record>
+      </Popover>
+    </DialogTrigger>
+  );
+}
+
+/** The lines of the record; only an open one is made. */
+function RecordLines() {
   const { bench } = useBenchParts();
   const log = useBench((s) => s.history.project.log);
   const [search, setSearch] = useState('');
@@ -101,42 +115,37 @@ export function RecordButton() {
     });
   };
   return (
-    <DialogTrigger>
-      <Button>Record</Button>
-      <Popover placement="bottom end">
-        <Record>
-          <Heading slot="title" level={2}>
-            What was done
-          </Heading>
-          <SearchField aria-label="Search the record" value={search} onChange={setSearch}>
-            <Search placeholder="Search" />
-          </SearchField>
-          <Toggle label="Of all projects in this browser" value={everywhere} onChange={setEverywhere} />
-          <ol>
-            {found
-              .slice(-MOST)
-              .reverse()
-              .map(({ entry, project }, i) => (
-                <li key={found.length - i}>
-                  <time dateTime={entry.time}>{format(parseISO(entry.time), 'd MMM HH:mm')}</time>
-                  <span>
-                    {project && <em>{project}: </em>}
-                    {entry.text}
-                    {entry.seconds !== undefined && <small> {spent(entry.seconds)}</small>}
-                    {entry.findings && <small> {worstWords(entry.findings)}</small>}
-                  </span>
-                  {entry.settings && <Again entry={entry} onApply={actions.edit} />}
-                </li>
-              ))}
-          </ol>
-          {found.length === 0 && <Hint>{lines.length === 0 ? 'Nothing yet.' : 'Nothing like that.'}</Hint>}
-          <Row>
-            <Button onPress={() => save('md')}>Save as Markdown</Button>
-            <Button onPress={() => save('csv')}>Save as CSV</Button>
-          </Row>
-        </Record>
-      </Popover>
-    </DialogTrigger>
+    <>
+      <Heading slot="title" level={2}>
+        What was done
+      </Heading>
+      <SearchField aria-label="Search the record" value={search} onChange={setSearch}>
+        <Search placeholder="Search" />
+      </SearchField>
+      <Toggle label="Of all projects in this browser" value={everywhere} onChange={setEverywhere} />
+      <ol>
+        {found
+          .slice(-MOST)
+          .reverse()
+          .map(({ entry, project }, i) => (
+            <li key={found.length - i}>
+              <time dateTime={entry.time}>{format(parseISO(entry.time), 'd MMM HH:mm')}</time>
+              <span>
+                {project && <em>{project}: </em>}
+                {entry.text}
+                {entry.seconds !== undefined && <small> {spent(entry.seconds)}</small>}
+                {entry.findings && <small> {worstWords(entry.findings)}</small>}
+              </span>
+              {entry.settings && <Again entry={entry} onApply={actions.edit} />}
+            </li>
+          ))}
+      </ol>
+      {found.length === 0 && <Hint>{lines.length === 0 ? 'Nothing yet.' : 'Nothing like that.'}</Hint>}
+      <Row>
+        <Button onPress={() => save('md')}>Save as Markdown</Button>
+        <Button onPress={() => save('csv')}>Save as CSV</Button>
+      </Row>
+    </>
   );
 }
 

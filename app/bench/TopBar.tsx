@@ -79,13 +79,11 @@ const Progress = styled.div`
 
 /** Where the shelf is, what the project is called, what is going on, and the way back. */
 export function TopBar({ commands, more }: CommandFinderProps) {
-  const { work, paused, saving, past, future } = useBench((s) => ({
+  const { work, paused, undone, redone } = useBench((s) => ({
     work: s.work,
     paused: s.paused,
-    // what cannot be kept is not saved, however well the recipe is
-    saving: s.unkept.length > 0 ? ('failed' as const) : s.saving,
-    past: s.history.past,
-    future: s.history.future,
+    undone: s.history.past[s.history.past.length - 1]?.label,
+    redone: s.history.future[0]?.label,
   }));
   const title = useBench((s) => s.history.project.title);
   const actions = useActions();
@@ -115,19 +113,19 @@ export function TopBar({ commands, more }: CommandFinderProps) {
           </>
         )}
       </Progress>
-      <Quiet>{saving === 'failed' ? 'not saved' : saving === 'saving' ? 'saving …' : 'saved'}</Quiet>
+      <Saved />
       <Button
         data-plain
-        aria-label={past.length > 0 ? `Take back: ${past[past.length - 1].label}` : 'Take back'}
-        isDisabled={past.length === 0}
+        aria-label={undone === undefined ? 'Take back' : `Take back: ${undone}`}
+        isDisabled={undone === undefined}
         onPress={actions.undo}
       >
         <Undo2 aria-hidden /> Take back
       </Button>
       <Button
         data-plain
-        aria-label={future.length > 0 ? `Do again: ${future[0].label}` : 'Do again'}
-        isDisabled={future.length === 0}
+        aria-label={redone === undefined ? 'Do again' : `Do again: ${redone}`}
+        isDisabled={redone === undefined}
         onPress={actions.redo}
       >
         <Redo2 aria-hidden /> Again
@@ -136,6 +134,13 @@ export function TopBar({ commands, more }: CommandFinderProps) {
       <RecordButton />
     </Bar>
   );
+}
+
+/** Whether everything is kept. */
+function Saved() {
+  // what cannot be kept is not saved, however well the recipe is
+  const saving = useBench((s) => (s.unkept.length > 0 ? 'failed' : s.saving));
+  return <Quiet>{saving === 'failed' ? 'not saved' : saving === 'saving' ? 'saving …' : 'saved'}</Quiet>;
 }
 
 function TitleField({ title }: { title: string }) {

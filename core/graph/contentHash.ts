@@ -37,11 +37,22 @@ export function contentHash(value: object): string {
   return hash;
 }
 
+/** canonical texts of parts that were named in other values: strokes, regions and edits stay what they are while their neighbours change */
+const texted = new WeakMap<object, string>();
+const WORTH_KEEPING = 60;
+
 function canonical(value: unknown): string {
   if (typeof value === 'number') return Number.isFinite(value) ? String(value) : `"${value}"`;
   if (value === null || typeof value !== 'object') return JSON.stringify(value) ?? 'null';
   if (ArrayBuffer.isView(value)) return `#${contentHash(value)}`;
-  if (Array.isArray(value)) return `[${value.map(canonical).join()}]`;
+  const before = texted.get(value);
+  if (before !== undefined) return before;
+  const text = Array.isArray(value) ? `[${value.map(canonical).join()}]` : membersText(value);
+  if (text.length >= WORTH_KEEPING) texted.set(value, text);
+  return text;
+}
+
+function membersText(value: object): string {
   const record = value as Readonly<Record<string, unknown>>;
   const members = Object.keys(record)
     .filter((key) => record[key] !== undefined)
