@@ -2,13 +2,14 @@
 import { memo, startTransition, useCallback, useEffect, useMemo, useState } from 'react';
 import { styled } from 'styled-components';
 import { type Place } from '@/core/proof/finding';
+import { problemSentence } from '@/core/proof/problem';
 import { pictureGrid, setGrid } from '@/core/recipe/pictureGrid';
 import { isOfSet } from '@/core/view/viewScene';
 import { sceneForView } from '@/core/view/sceneForView';
 import { findEdit } from '@/core/edits/ranked';
 import { type MergeMethod, plates, referenceOf } from '@/core/recipe/project';
 import { cropInForce } from '@/store/cropInForce';
-import { type WorkerPool } from '@/engine/workerPool';
+import { isCancelled, type WorkerPool } from '@/engine/workerPool';
 import { type Bench } from '@/store/bench';
 import { type Look, type Station } from '@/store/session';
 import {
@@ -242,6 +243,12 @@ function Layout({ mark, clearMark, table, onTable }: LayoutProps) {
     },
     [viewer],
   );
+  const onFailure = useCallback(
+    (thrown: unknown): void => {
+      if (!isCancelled(thrown)) actions.report(problemSentence(thrown, 'Drawing what is on the table'));
+    },
+    [actions],
+  );
   const onViewport = useCallback((viewport: Viewport | undefined) => actions.go({ viewport }), [actions]);
   const onLook = useCallback((next: Look) => actions.go({ look: next }), [actions]);
   const goTo = useCallback(
@@ -362,6 +369,7 @@ function Layout({ mark, clearMark, table, onTable }: LayoutProps) {
             viewport={session.viewport}
             onViewport={onViewport}
             render={render}
+            onFailure={onFailure}
             tool={drawTool ?? partTool ?? placeTool ?? brush}
             onPoint={setPointer}
             onSize={onTable}

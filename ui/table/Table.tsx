@@ -81,6 +81,8 @@ export interface TableProps {
   readonly viewport: Viewport | undefined;
   readonly onViewport: (viewport: Viewport | undefined) => void;
   readonly render: RenderArea;
+  /** what is in sight could not be rendered */
+  readonly onFailure?: (thrown: unknown) => void;
   readonly tool?: Tool;
   /** the table has another size now, screen pixels */
   readonly onSize?: (size: Size) => void;
@@ -97,14 +99,18 @@ function useSceneSize(source: SceneSource, side: 'width' | 'height'): number | u
 
 /** The picture on neutral grey: wheel or pinch zooms about the pointer, dragging pans, arrows pan, + and − zoom. */
 export function Table(props: TableProps) {
-  const { source, extent, view, other, pairing, crop, onViewport, render, tool, onPoint, onSize } = props;
+  const { source, extent, view, other, pairing, crop, onViewport, render, onFailure, tool, onPoint, onSize } =
+    props;
   const sceneWidth = useSceneSize(source, 'width');
   const sceneHeight = useSceneSize(source, 'height');
   const surface = useRef<HTMLDivElement>(null);
   const canvas = useRef<HTMLCanvasElement>(null);
   const [size, setSize] = useState<Size>({ width: 0, height: 0 });
   const [second, setSecond] = useState(false);
-  const loaders = useMemo(() => [sheetLoader(render), sheetLoader(render)] as const, [render]);
+  const loaders = useMemo(
+    () => [sheetLoader(render, onFailure), sheetLoader(render, onFailure)] as const,
+    [render, onFailure],
+  );
   const picture = useMemo<Size>(
     () => ({
       width: extent?.width ?? sceneWidth ?? 1,

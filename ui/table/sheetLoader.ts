@@ -89,8 +89,12 @@ function halvingsFor(pixels: number, pace: number): number {
 /**
  * Keeps the sheets of one view up to date: one request at a time, newer wishes replace waiting ones, a small change is patched into
  * the sheet in place, and a large one is answered by a coarser sheet, which is sharpened when the hand rests.
+ * @param onFailure what could not be rendered: what is drawn stays, and the next wish tries again
  */
-export function sheetLoader(render: RenderArea): SheetLoader {
+export function sheetLoader(
+  render: RenderArea,
+  onFailure: (thrown: unknown) => void = () => undefined,
+): SheetLoader {
   let onSheet: () => void = () => undefined;
   let wanted: Wanted | undefined;
   let fine: Sheet | undefined;
@@ -193,9 +197,9 @@ export function sheetLoader(render: RenderArea): SheetLoader {
     busy = true;
     try {
       while (await step()) onSheet();
-    } catch {
-      // the next wish tries again; what is drawn stays
+    } catch (thrown) {
       wanted = undefined;
+      onFailure(thrown);
     } finally {
       busy = false;
     }

@@ -97,6 +97,29 @@ describe('sheet loader', () => {
     expect(loader.sheets()).toHaveLength(2);
   });
 
+  test('what cannot be rendered is told once, stays as it was drawn, and is tried again with the next wish', async () => {
+    const { asked, render } = recorder();
+    let broken = false;
+    const told: unknown[] = [];
+    const loader = sheetLoader(
+      (...wanted) => (broken ? Promise.reject(new Error('no memory')) : render(...wanted)),
+      (thrown) => told.push(thrown),
+    );
+    const [from, changed] = [scene(), scene()];
+    loader.want({ scene: from, view, level: 0, area });
+    await settle();
+    broken = true;
+    loader.want({ scene: changed, view, level: 0, area });
+    await settle();
+    expect(told).toEqual([new Error('no memory')]);
+    broken = false;
+    asked.length = 0;
+    loader.want({ scene: changed, view, level: 0, area });
+    await settle();
+    expect(asked[0]).toMatchObject({ level: 0 });
+    expect(loader.sheets().at(-1)).toMatchObject({ scene: changed });
+  });
+
   test('newer wishes replace those that wait', async () => {
     const { asked, render } = recorder();
     const loader = sheetLoader(render);
