@@ -23,9 +23,13 @@ export interface BracketOrder {
 /** Smallest spread of exposure that makes a bracket, stops. */
 const LEAST_SPREAD = 0.5;
 
+/** Difference of exposure over which two frames of a scene still share enough usable tones to be fitted to each other, stops. */
+const REACH = 4;
+
 /**
- * Proposes the bracket: frames of one size in order of exposure. The reference is the frame that loses least to clipping at either
- * end, the nearest to the middle of equals, since every other frame then shares the most usable tones with it.
+ * Proposes the bracket: frames of one size in order of exposure. The reference is the frame from which most others are within reach of a
+ * direct fit; of those the one that loses least to clipping at either end, the nearest to the middle of equals. It is never the darkest
+ * or the lightest of three exposures or more: what is farthest from it would have to be fitted through others.
  */
 export function bracketOf(frames: readonly BracketMember[]): BracketOrder {
   const sizes = new Map<string, number[]>();
@@ -38,16 +42,29 @@ export function bracketOf(frames: readonly BracketMember[]): BracketOrder {
   const strangers = frames.map((_, i) => i).filter((i) => !members.includes(i));
   const loss = (i: number): number => frames[i].clipped.light + frames[i].clipped.dark;
   const off = (i: number): number => Math.abs(order.indexOf(i) - (order.length - 1) / 2);
-  const reference = order.reduce(
-    (best, i) => (loss(i) + 0.02 * off(i) < loss(best) + 0.02 * off(best) ? i : best),
-    order[Math.floor((order.length - 1) / 2)],
+  const stops = order.map((i) => frames[i].stops);
+  const within = order.filter(
+    (i) =>
+      frames[i].stops - stops[0] > LEAST_SPREAD && stops[stops.length - 1] - frames[i].stops > LEAST_SPREAD,
   );
+  const candidates = within.length > 0 ? within : order;
+  const reached = (i: number): number =>
+    stops.filter((s) => Math.abs(s - frames[i].stops) <= REACH + 0.1).length - 1;
+  const most = Math.max(...candidates.map(reached));
+  const reference = candidates
+    .filter((i) => reached(i) === most)
+    .reduce((best, i) => {
+      const [ours, theirs] = [loss(i) + 0.02 * off(i), loss(best) + 0.02 * off(best)];
+      return ours < theirs || (ours === theirs && off(i) < off(best)) ? i : best;
+    });
   const spread = frames[order[order.length - 1]].stops - frames[order[0]].stops;
   const lost = `${(100 * loss(reference)).toFixed(1)} %`;
   const why =
     spread < LEAST_SPREAD
       ? `The ${order.length} frames have the same exposure; merging them lowers noise only.`
-      : `${order.length} frames of one size span ${spread.toFixed(1)} EV. Frame ${order.indexOf(reference) + 1} is the reference: it loses least to clipping (${lost}).`;
+      : `${order.length} frames of one size span ${spread.toFixed(1)} EV. Frame ${order.indexOf(reference) + 1} is the reference: ${
+          most === order.length - 1 ? 'all' : most
+        } of the others are within ${REACH} EV of it, and of such frames it loses least to clipping (${lost}).`;
   return { order, reference, strangers, why };
 }
 

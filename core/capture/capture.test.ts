@@ -136,6 +136,24 @@ describe('the proposed set', () => {
   test('prefers the middle when all are equally whole', () =>
     expect(bracketOf([member(-2, 0, 0), member(0, 0, 0), member(2, 0, 0)]).reference).toBe(1));
 
+  test('the reference is one that most others can be fitted to, and not one at the end', () => {
+    // a dark sunset, −4 … +4 EV: the second loses least, but the lightest lies 6 EV from it
+    const dusk = [-4, -2, 0, 2, 4].map((ev, i) =>
+      member(ev, [0, 0, 0.01, 0.04, 0.2][i], [0.5, 0.02, 0.05, 0, 0][i]),
+    );
+    expect(bracketOf(dusk)).toMatchObject({
+      reference: 2,
+      why: expect.stringContaining('all of the others'),
+    });
+    // the darkest loses nothing, and is at the end
+    expect(bracketOf([member(0, 0, 0), member(2, 0.2, 0), member(4, 0.6, 0)]).reference).toBe(1);
+    // of two exposures either is at an end
+    expect(bracketOf([member(0, 0, 0), member(2, 0.2, 0)]).reference).toBe(0);
+    // over 4 EV on either side no frame reaches all
+    const wide = [-8, -3, 0, 3, 8].map((ev) => member(ev, 0.1, 0.1));
+    expect(bracketOf(wide)).toMatchObject({ reference: 2, why: expect.stringContaining('2 of the others') });
+  });
+
   test('leaves frames of another size out', () =>
     expect(bracketOf([member(0, 0, 0), member(1, 0, 0, 500), member(2, 0, 0)])).toMatchObject({
       order: [0, 2],
