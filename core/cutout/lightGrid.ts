@@ -1,0 +1,40 @@
+import { labOf } from '../colour/deltaE';
+import { type EncodedImage } from '../raster/encodedImage';
+import { linearTable, srgbToLinear } from '../raster/srgb';
+import { type LabGrid } from './linkCost';
+
+/** Linear light, R G B interleaved, 0…1. */
+export interface LightGrid {
+  readonly width: number;
+  readonly height: number;
+  readonly data: Float32Array;
+}
+
+/** Mean linear light of cells of `factor` × `factor` pixels; cells at the right and lower border may be smaller. */
+export function lightGrid(image: EncodedImage, factor = 1): LightGrid {
+  const [width, height] = [Math.ceil(image.width / factor), Math.ceil(image.height / factor)];
+  const data = new Float32Array(3 * width * height);
+  const count = new Float32Array(width * height);
+  const table = image.white === 1 ? undefined : linearTable(image.white);
+  // alpha is a share of light that a sensor could count: light beyond white is as white
+  const light = (code: number): number => (table ? table[code] : srgbToLinear(Math.max(0, Math.min(1, code))));
+  for (let y = 0, p = 0; y < image.height; y++) {
+    const row = Math.floor(y / factor) * width;
+    for (let x = 0; x < image.width; x++) {
+      const cell = row + Math.floor(x / factor);
+      count[cell]++;
+      for (let c = 0; c < 3; c++) data[3 * cell + c] += light(image.data[p++]);
+    }
+  }
+  for (let cell = 0; cell < count.length; cell++)
+    for (let c = 0; c < 3; c++) data[3 * cell + c] /= count[cell];
+  return { width, height, data };
+}
+
+/** The colours of a grid of light, CIE L*a*b*. @param where [pixel] 1 where they are wanted; everywhere when left out */
+export function labGrid({ width, height, data }: LightGrid, where?: Uint8Array): LabGrid {
+  const lab = new Float32Array(data.length);
+  for (let i = 0; i < width * height; i++)
+    if (!where || where[i]) lab.set(labOf(data[3 * i], data[3 * i + 1], data[3 * i + 2]), 3 * i);
+  return { width, height, data: lab };
+}

@@ -1,0 +1,154 @@
+import { type LightGrid } from './lightGrid';
+import { NOT, THIS, UNKNOWN } from './trimap';
+
+/** What sampling says of every pixel. */
+export interface SampledAlpha {
+  /** [pixel] 0…1 */
+  readonly alpha: Float32Array;
+  /** [pixel] 0…1, how far the colours found explain the pixel; 0 where it is known */
+  readonly confidence: Float32Array;
+}
+
+/** px that a ray goes at most */
+const REACH = 300;
+const RAYS = 4;
+/** neighbours whose pairs a pixel tries: so many to either side, so many px apart */
+const SHARE = 5;
+const SHARE_STEP = 2;
+/** pairs that are averaged */
+const BEST = 3;
+/** what a distortion is at least, so that distance still counts where a pair explains a pixel wholly */
+const LEAST_DISTORTION = 1e-5;
+
+/** Share of F in a mix of F and B that comes nearest to a colour, 0…1, and the square of what is left. */
+function unmix(data: Float32Array, i: number, f: number, b: number): [alpha: number, distortion: number] {
+  let [along, length2] = [0, 1e-6];
+  for (let c = 0; c < 3; c++) {
+    const d = data[f + c] - data[b + c];
+    along += (data[i + c] - data[b + c]) * d;
+    length2 += d * d;
+  }
+  const alpha = Math.max(0, Math.min(1, along / length2));
+  let rest = 0;
+  for (let c = 0; c < 3; c++)
+    rest += (data[i + c] - data[b + c] - alpha * (data[f + c] - data[b + c])) ** 2;
+  return [alpha, rest];
+}
+
+/** px between the places of a ray that are looked at: near ones all, far ones fewer */
+const stepAt = (d: number): number => (d < 16 ? 1 : d < 64 ? 2 : 4);
+
+/**
+ * Alpha by shared sampling (Gastal & Oliveira 2010), in linear light: from every unknown pixel four rays find the first known pixels of either side;
+ * the pair that explains it best and lies near is chosen, and neighbours' pairs are tried.
+ */
+export function sharedSampling({ width, height, data }: LightGrid, map: Uint8Array): SampledAlpha {
+  const pairs = gatherPairs({ width, height, data }, map);
+  const alpha = Float32Array.from(map, (code) => (code === THIS ? 1 : 0));
+  const confidence = new Float32Array(map.length);
+  const rest = new Float64Array(BEST);
+  const from = new Int32Array(BEST);
+  for (let y = 0, i = 0; y < height; y++)
+    for (let x = 0; x < width; x++, i++) {
+      if (map[i] !== UNKNOWN) continue;
+      let count = 0;
+      for (let dy = -SHARE; dy <= SHARE; dy++)
+        for (let dx = -SHARE; dx <= SHARE; dx++) {
+          const [X, Y] = [x + dx * SHARE_STEP, y + dy * SHARE_STEP];
+          if (X < 0 || Y < 0 || X >= width || Y >= height) continue;
+          const j = Y * width + X;
+          if (pairs.inside[j] < 0) continue;
+          const [, e] = unmix(data, 3 * i, 3 * pairs.inside[j], 3 * pairs.outside[j]);
+          if (count === BEST && e >= rest[BEST - 1]) continue;
+          let k = count < BEST ? count++ : BEST - 1;
+          for (; k > 0 && rest[k - 1] > e; k--) {
+            rest[k] = rest[k - 1];
+            from[k] = from[k - 1];
+          }
+          rest[k] = e;
+          from[k] = j;
+        }
+      if (count === 0) {
+        alpha[i] = 0.5;
+        continue;
+      }
+      const colours = meanPair(data, pairs, from, count);
+      for (let c = 0; c < 3; c++) colours[6 + c] = data[3 * i + c];
+      const [share, distortion] = unmix(colours, 6, 0, 3);
+      let length2 = 1e-6;
+      for (let c = 0; c < 3; c++) length2 += (colours[c] - colours[3 + c]) ** 2;
+      alpha[i] = share;
+      confidence[i] =
+        Math.exp((-10 * Math.sqrt(distortion)) / (0.05 + Math.sqrt(length2))) * Math.min(1, length2 / 0.01);
+    }
+  return { alpha, confidence };
+}
+
+/** [pixel] a known pixel of either side; −1 where there is none. */
+interface Pairs {
+  readonly inside: Int32Array;
+  readonly outside: Int32Array;
+}
+
+/** Mean colours of some pairs: F, B, and room for the colour that they are to explain. */
+function meanPair(data: Float32Array, pairs: Pairs, from: Int32Array, count: number): Float32Array {
+  const mean = new Float32Array(9);
+  for (let k = 0; k < count; k++)
+    for (let c = 0; c < 3; c++) {
+      mean[c] += data[3 * pairs.inside[from[k]] + c] / count;
+      mean[3 + c] += data[3 * pairs.outside[from[k]] + c] / count;
+    }
+  return mean;
+}
+
+/** Directions of the rays of a pixel, by where it lies among its neighbours. */
+const DIRECTIONS = Array.from({ length: 9 }, (_, place) =>
+  Array.from({ length: RAYS }, (_, k) => {
+    const angle = ((place / 9 + k) * Math.PI) / 2;
+    return [Math.cos(angle), Math.sin(angle)] as const;
+  }),
+);
+
+function gatherPairs({ width, height, data }: LightGrid, map: Uint8Array): Pairs {
+  const inside = new Int32Array(map.length).fill(-1);
+  const outside = new Int32Array(map.length).fill(-1);
+  /** index and distance of what the rays found */
+  const found = { inside: new Float64Array(2 * RAYS), outside: new Float64Array(2 * RAYS) };
+  for (let y = 0, i = 0; y < height; y++)
+    for (let x = 0; x < width; x++, i++) {
+      if (map[i] !== UNKNOWN) continue;
+      let [ins, outs] = [0, 0];
+      for (const [dx, dy] of DIRECTIONS[(x % 3) + 3 * (y % 3)]) {
+        let [seesIn, seesOut] = [false, false];
+        for (let d = 1; d < REACH && !(seesIn && seesOut); d += stepAt(d)) {
+          const [X, Y] = [Math.round(x + d * dx), Math.round(y + d * dy)];
+          if (X < 0 || Y < 0 || X >= width || Y >= height) break;
+          const j = Y * width + X;
+          if (map[j] === THIS && !seesIn) {
+            seesIn = true;
+            found.inside[2 * ins] = j;
+            found.inside[2 * ins++ + 1] = d;
+          } else if (map[j] === NOT && !seesOut) {
+            seesOut = true;
+            found.outside[2 * outs] = j;
+            found.outside[2 * outs++ + 1] = d;
+          }
+        }
+      }
+      let least = Infinity;
+      for (let a = 0; a < ins; a++)
+        for (let b = 0; b < outs; b++) {
+          let [sum, n] = [0, 0];
+          for (let Y = Math.max(0, y - 1); Y <= Math.min(height - 1, y + 1); Y++)
+            for (let X = Math.max(0, x - 1); X <= Math.min(width - 1, x + 1); X++, n++)
+              sum += unmix(data, 3 * (Y * width + X), 3 * found.inside[2 * a], 3 * found.outside[2 * b])[1];
+          const cost =
+            (sum / n + LEAST_DISTORTION) ** 3 * found.inside[2 * a + 1] * found.outside[2 * b + 1];
+          if (cost >= least) continue;
+          least = cost;
+          inside[i] = found.inside[2 * a];
+          outside[i] = found.outside[2 * b];
+        }
+    }
+  return { inside, outside };
+}
