@@ -22,7 +22,7 @@ import { addStroke } from '@/store/edits/regions';
 import { exposed } from '@/tests/exposed';
 import { inlinePool } from '@/tests/inlinePool';
 import { liveBench, until } from '@/tests/liveBench';
-import { flat } from '@/tests/paint';
+import { flat, paint } from '@/tests/paint';
 import { smallBracket } from '@/tests/smallBracket';
 import { smallProject } from '@/tests/smallProject';
 import { tiffOf } from '@/tests/tiffOf';
@@ -430,6 +430,73 @@ describe('marsh merge, the other kinds', () => {
   }, 60_000);
 });
 
+describe('marsh cut', () => {
+  const dabs = (is: 'this' | 'not', points: readonly (readonly [number, number])[]) => ({
+    is,
+    size: 10,
+    points,
+  });
+  const written = (name: string, list: readonly object[]): string => {
+    writeFileSync(at(name), JSON.stringify({ dabs: list }));
+    return at(name);
+  };
+  const onDisc = () =>
+    written('disc.json', [
+      dabs('this', [
+        [70, 60],
+        [90, 60],
+      ]),
+      dabs('not', [
+        [10, 10],
+        [140, 10],
+      ]),
+    ]);
+
+  beforeAll(async () => {
+    // a bright disc of radius 30 about (80, 60) on a dark wall, both with a little texture
+    const grain = (x: number, y: number): number => 0.02 * Math.sin(1.7 * x + 2.3 * y);
+    const image = paint(160, 120, (x, y) => {
+      const inside = Math.hypot(x - 80, y - 60) < 30;
+      const v = grain(x, y);
+      return inside ? [0.8 + v, 0.6 + v, 0.2 + v] : [0.15 + v, 0.2 + v, 0.3 + v];
+    });
+    writeFileSync(at('disc.png'), await encodePng(image));
+  });
+
+  test('writes what lies under the dabs with straight opacity, and reports', async () => {
+    const files = ['--dabs', onDisc(), '--out', at('cut.png'), '--report', at('cut-report.json')];
+    expect(await marsh('cut', at('disc.png'), ...files)).toMatchObject({ code: 0, out: '' });
+    const png = PNG.sync.read(readFileSync(at('cut.png')));
+    expect([png.width, png.height, png.colorType]).toEqual([160, 120, 6]);
+    const wrong = [...Array(160 * 120).keys()].filter((i) => {
+      const inside = Math.hypot((i % 160) - 80, Math.floor(i / 160) - 60) < 30;
+      return inside !== png.data[4 * i + 3] > 127;
+    });
+    expect(wrong.length).toBeLessThan(20);
+    // the disc's own colour, not mixed with the wall's
+    expect(png.data[4 * (60 * 160 + 80)]).toBeGreaterThan(195);
+    const report = JSON.parse(readFileSync(at('cut-report.json'), 'utf8')) as Record<string, number>;
+    expect(report).toMatchObject({ output: { file: at('cut.png'), width: 160, height: 120 } });
+    expect(report.covered).toBeCloseTo((Math.PI * 30 * 30) / (160 * 120), 2);
+  }, 60_000);
+
+  test.each([
+    ['no dab on the thing', () => written('none.json', [dabs('not', [[1, 1]])]), 'says “this”'],
+    ['dabs beside the picture', () => written('off.json', [dabs('this', [[900, 900]])]), 'upright picture'],
+    ['no such file', () => at('missing.json'), 'cannot be opened'],
+  ])(
+    '%s ends with a sentence',
+    async (_, file, part) => {
+      const ran = await marsh('cut', at('disc.png'), '--dabs', file(), '--out', at('never.png'));
+      expect(ran.code).toBe(1);
+      expect(ran.err).toContain(part);
+      expect(ran.err).not.toContain('    at ');
+      expect(existsSync(at('never.png'))).toBe(false);
+    },
+    60_000,
+  );
+});
+
 describe('marsh inspect', () => {
   test('prints the proposed set and the facts of every frame, also of one that cannot be read', async () => {
     const { code, out } = await marsh('inspect', ...shots, at('broken.jpg'));
@@ -483,6 +550,11 @@ describe('arguments', () => {
       reference: 1,
       motion: 'similarity',
     });
+    expect(readArguments(['cut', 'a.jpg', '--dabs', 'd.json', '--out', 'o.png'])).toMatchObject({
+      ...{ command: 'cut', picture: 'a.jpg', dabs: 'd.json', out: 'o.png' },
+    });
+    expect(() => readArguments(['cut', 'a.jpg', '--dabs', 'd.json', '--out', 'o.jpg'])).toThrow('no PNG');
+    expect(() => readArguments(['cut', 'a.jpg', '--out', 'o.png'])).toThrow('--dabs');
     expect(readArguments(['inspect', 'a.jpg'])).toEqual({ command: 'inspect', files: ['a.jpg'] });
   });
   test.each([

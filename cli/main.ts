@@ -1,5 +1,6 @@
 import { Problem, problemSentence } from '@/core/proof/problem';
 import { nodePool } from '@/engine/nodePool';
+import { cutCommand } from './cutCommand';
 import { inspectCommand } from './inspectCommand';
 import { mergeCommand } from './mergeCommand';
 import { renderCommand } from './renderCommand';
@@ -16,6 +17,7 @@ export async function main(argv: readonly string[]): Promise<number> {
     const command = readArguments(argv);
     if (command.command === 'inspect') process.stdout.write(`${await inspectCommand(pool, command)}\n`);
     else if (command.command === 'render') await renderCommand(pool, command);
+    else if (command.command === 'cut') await cutCommand(pool, command);
     else await mergeCommand(pool, command);
     return 0;
   } catch (thrown) {

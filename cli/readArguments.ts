@@ -36,6 +36,16 @@ export interface RenderCommand {
   readonly size?: number;
 }
 
+/** Cuts a thing out of a picture. */
+export interface CutCommand {
+  readonly command: 'cut';
+  readonly picture: string;
+  /** file that says where the thing is, and where it is not */
+  readonly dabs: string;
+  readonly out: string;
+  readonly report?: string;
+}
+
 export interface InspectCommand {
   readonly command: 'inspect';
   readonly files: readonly string[];
@@ -46,6 +56,7 @@ export const USAGE = [
   `  KIND: ${SET_KINDS.join(', ')}`,
   `  projections of a panorama: ${Object.keys(PROJECTIONS).join(', ')}`,
   'marsh render PROJECT.marsh --out FILE [--size LONG_EDGE] [--report FILE.json]',
+  'marsh cut PICTURE --dabs DABS.json --out CUTOUT.png [--report FILE.json]',
   'marsh inspect FILES…',
 ].join('\n');
 
@@ -53,8 +64,10 @@ const MOTIONS = ['auto', 'shift', 'similarity', 'perspective'] as const;
 const METHODS = ['fusion', 'radiance'] as const;
 const OUTPUTS = ['.tif', '.tiff', '.png', '.jpg', '.jpeg', '.exr'];
 
+export type Command = MergeCommand | RenderCommand | CutCommand | InspectCommand;
+
 /** Reads the command line; throws a {@link Problem} whose sentence says what is wrong. */
-export function readArguments(argv: readonly string[]): MergeCommand | RenderCommand | InspectCommand {
+export function readArguments(argv: readonly string[]): Command {
   let parsed: ReturnType<typeof parse>;
   try {
     parsed = parse(argv);
@@ -65,11 +78,12 @@ export function readArguments(argv: readonly string[]): MergeCommand | RenderCom
   }
   const [command, ...files] = parsed.positionals;
   const { values } = parsed;
-  if (command !== 'merge' && command !== 'inspect' && command !== 'render')
-    throw new Problem(`Say “merge”, “render” or “inspect”. Usage:\n${USAGE}`);
+  if (command !== 'merge' && command !== 'inspect' && command !== 'render' && command !== 'cut')
+    throw new Problem(`Say “merge”, “render”, “cut” or “inspect”. Usage:\n${USAGE}`);
   if (files.length === 0) throw new Problem(`Name the files to ${command}. Usage:\n${USAGE}`);
   if (command === 'inspect') return { command, files };
   if (command === 'render') return renderArguments(files, values);
+  if (command === 'cut') return cutArguments(files, values);
   const kinds = SET_KINDS.join(', ');
   if (!values.kind) throw new Problem(`Name the kind of set with --kind: ${kinds}.`);
   const kind = SET_KINDS.find((k) => k === values.kind);
@@ -107,6 +121,16 @@ function renderArguments([project, ...more]: readonly string[], values: Values):
   if (size !== undefined && !(Number.isInteger(size) && size >= 16))
     throw new Problem(`--size ${values.size} is no long edge: give whole pixels, at least 16.`);
   return { command: 'render', project, out: outputOf(values.out), report: values.report, size };
+}
+
+function cutArguments([picture, ...more]: readonly string[], values: Values): CutCommand {
+  if (more.length > 0) throw new Problem(`One picture is cut at a time: leave “${more[0]}” out.`);
+  const { dabs, out, report } = values;
+  if (!dabs) throw new Problem('Say where the thing is: --dabs DABS.json');
+  if (!out) throw new Problem('Name the file to write: --out CUTOUT.png');
+  if (!out.toLowerCase().endsWith('.png'))
+    throw new Problem(`“${out}” is no PNG: a cut-out keeps its opacity in one. Use the ending .png.`);
+  return { command: 'cut', picture, dabs, out, report };
 }
 
 /** How a bracket is merged, and whether its light is kept as it is. */
@@ -169,6 +193,7 @@ function parse(argv: readonly string[]) {
       float: flag,
       project: text,
       size: text,
+      dabs: text,
     },
   });
 }

@@ -24,6 +24,10 @@ import { sha256 } from '@/core/codecs/sha256';
 import { parseProject } from '@/core/recipe/parseProject';
 import { type Frame } from '@/core/recipe/project';
 import { encodeOpenRaster } from '@/core/codecs/write/encodeOpenRaster';
+import { cutFromDabs } from '@/core/cutout/cutFromDabs';
+import { cutoutPixels } from '@/core/cutout/cutoutPixels';
+import { type Dab } from '@/core/cutout/dab';
+import { encodeAlphaPng } from '@/core/codecs/write/encodePng';
 import { encodePicture, type PictureKind } from '@/core/codecs/write/encodePicture';
 import { type Metadata } from '@/core/codecs/write/exifBlock';
 import { layerPicture } from '@/core/view/layerPicture';
@@ -111,6 +115,17 @@ export interface DecodedFrame {
   readonly depth: 8 | 16 | 32;
   /** SHA-256 of the file, hexadecimal */
   readonly hash: string;
+}
+
+/** A cut-out as a file. */
+export interface CutFile {
+  readonly png: Uint8Array;
+  readonly width: number;
+  readonly height: number;
+  /** share of the picture that it covers */
+  readonly covered: number;
+  /** share of the picture whose alpha the matte decided */
+  readonly undecided: number;
 }
 
 /** What is measured of a frame by itself. */
@@ -394,6 +409,14 @@ export function makeTasks(platform: Platform) {
       const bytes = await encodePicture(image, kind, platform.encodeJpeg, quality, metadata);
       // a large file is handed over, not copied
       return transfer(bytes, [bytes.buffer as ArrayBuffer]);
+    },
+    /** what dabs point at, as a PNG file with opacity */
+    cutOut: (image: EncodedImage, dabs: readonly Dab[]): CutFile => {
+      const cutout = cutFromDabs(image, dabs);
+      const { width, height, alpha, undecided } = cutout;
+      const png = encodeAlphaPng(cutoutPixels(cutout, image.white === 255 ? 255 : 65535), width, height);
+      const covered = alpha.reduce((sum, a) => sum + a, 0) / alpha.length;
+      return transfer({ png, width, height, covered, undecided }, [png.buffer as ArrayBuffer]);
     },
     /** one frame of the stand-in camera as a JPEG file */
     standIn: standInCamera(platform, platform.readScene),

@@ -28,6 +28,18 @@ interface OpenCv {
   readonly INTER_LANCZOS4: number;
   readonly INTER_LINEAR: number;
   readonly WARP_INVERSE_MAP: number;
+  readonly CV_8UC1: number;
+  readonly Rect: new (x: number, y: number, width: number, height: number) => unknown;
+  readonly grabCut: (
+    image: Mat,
+    mask: Mat,
+    box: unknown,
+    behind: Mat,
+    before: Mat,
+    rounds: number,
+    mode: number,
+  ) => void;
+  readonly GC_INIT_WITH_MASK: number;
 }
 
 export const opencv = async (): Promise<OpenCv> => (await (loading as unknown)) as OpenCv;
@@ -69,5 +81,20 @@ export function warpWithOpenCv(
   cv.warpPerspective(source, out, map, new cv.Size(image.width, image.height), flag | cv.WARP_INVERSE_MAP);
   const result = out.data.slice();
   [source, out, map].forEach((m) => m.delete());
+  return result;
+}
+
+const CUT_ROUNDS = 3;
+
+/** What OpenCV cuts out by the same dabs (Rother, Kolmogorov & Blake 2004). @param seeds [pixel] 1 “this”, 0 “not”, −1 nothing, taken as probably not */
+export function cutWithOpenCv(cv: OpenCv, image: EncodedImage, seeds: Int8Array): Uint8Array {
+  const source = toMat(cv, image);
+  const mask = new cv.Mat(image.height, image.width, cv.CV_8UC1);
+  // OpenCV's codes: 0 not, 1 this, 2 probably not, 3 probably this
+  mask.data.set(seeds.map((s) => (s < 0 ? 2 : s)));
+  const models = [new cv.Mat(), new cv.Mat()];
+  cv.grabCut(source, mask, new cv.Rect(0, 0, 1, 1), models[0], models[1], CUT_ROUNDS, cv.GC_INIT_WITH_MASK);
+  const result = mask.data.map((code) => code & 1);
+  [source, mask, ...models].forEach((m) => m.delete());
   return result;
 }

@@ -1,5 +1,12 @@
 import { type CutGraph, minimumCut } from '../cut/maxFlow';
-import { colourOdds, type ColourModels, labelSamples, learnColours, withDabs } from './colourOdds';
+import {
+  colourOdds,
+  type ColourModels,
+  labelSamples,
+  learnColours,
+  pictureColours,
+  withDabs,
+} from './colourOdds';
 import { type Seeds } from './dab';
 import { contrastScale, type LabGrid, linkCost, LINKS } from './linkCost';
 
@@ -14,8 +21,6 @@ export interface CoarseCut {
 export interface CoarseOptions {
   /** how often the colours are learned: from the dabs, then from what was cut */
   readonly rounds: number;
-  /** odds that are taken off “this” everywhere */
-  readonly bias: number;
   /** weight of the links against the colours */
   readonly smoothness: number;
 }
@@ -35,25 +40,29 @@ export const capacity = (c: number): number => Math.round(PARTS * c);
  * Rother, Kolmogorov & Blake 2004). Parts that touch no dab of “this” are dropped.
  */
 export function coarseCut(lab: LabGrid, seeds: Seeds, options: CoarseOptions): CoarseCut {
-  const { rounds, bias, smoothness } = options;
+  const { rounds, smoothness } = options;
   const { width, height, data } = lab;
   const scale = contrastScale(lab);
   const links = gridLinks(lab, scale, smoothness);
   const dabs = { inside: labelSamples(lab, seeds, 1), outside: labelSamples(lab, seeds, 0) };
-  let models = learnColours(dabs.inside, dabs.outside, FIRST_COMPONENTS);
+  const anywhere = pictureColours(lab);
+  let models = { ...learnColours(dabs.inside, dabs.outside, FIRST_COMPONENTS), anywhere };
   for (let round = 1; ; round++) {
     // “this” is the sink: what nothing decides is “not”
     const terminal = Float32Array.from(seeds, (seed, i) =>
-      seed === 1 ? -CERTAIN : seed === 0 ? CERTAIN : -capacity(colourOdds(models, data, 3 * i) - bias),
+      seed === 1 ? -CERTAIN : seed === 0 ? CERTAIN : -capacity(colourOdds(models, data, 3 * i)),
     );
     const cut = minimumCut({ nodes: width * height, terminal, ...links });
     const label = attached(cut, width, height, seeds);
     if (round >= rounds) return { label, models, scale };
-    models = learnColours(
-      withDabs(labelSamples(lab, label, 1), dabs.inside),
-      withDabs(labelSamples(lab, label, 0), dabs.outside),
-      COMPONENTS,
-    );
+    models = {
+      ...learnColours(
+        withDabs(labelSamples(lab, label, 1), dabs.inside),
+        withDabs(labelSamples(lab, label, 0), dabs.outside),
+        COMPONENTS,
+      ),
+      anywhere,
+    };
   }
 }
 

@@ -87,7 +87,8 @@ export function fitMixture(samples: ColourSamples, most: number, floor: number):
     if (round === EM_ROUNDS) return mixture;
     for (let i = 0; i < count; i++) {
       let total = 0;
-      for (let k = 0; k < K; k++) total += shares[i * K + k] = Math.exp(logComponent(mixture, k, data, 3 * i));
+      for (let k = 0; k < K; k++)
+        total += shares[i * K + k] = Math.exp(logComponent(mixture, k, data, 3 * i));
       if (total > 0) for (let k = 0; k < K; k++) shares[i * K + k] /= total;
     }
   }

@@ -5,6 +5,8 @@ import { type LabGrid } from './linkCost';
 export interface ColourModels {
   readonly inside: ColourMixture;
   readonly outside: ColourMixture;
+  /** colours of the whole picture, most of which is not the thing */
+  readonly anywhere: ColourMixture;
 }
 
 /** what every colour has on either side: one that no dab has shown stays undecided, and is settled by its neighbours */
@@ -12,6 +14,9 @@ const UNSEEN = 1e-7;
 /** more than this no colour says */
 const MOST_ODDS = 8;
 const MOST_SAMPLES = 2500;
+const PICTURE_COMPONENTS = 5;
+/** how much the picture's own colours count among those of “not” */
+const ANYWHERE = 0.01;
 /** variance that a component has at least, Lab² */
 const FLOOR = 4;
 /** of a second round half the samples are those of the dabs, so that they are never outvoted */
@@ -25,7 +30,10 @@ export function labelSamples({ data }: LabGrid, label: ArrayLike<number>, wanted
   const step = Math.max(1, Math.ceil(places.length / MOST_SAMPLES));
   const kept = places.filter((_, k) => k % step === 0);
   return {
-    data: Float64Array.from({ length: 3 * kept.length }, (_, j) => data[3 * kept[Math.floor(j / 3)] + (j % 3)]),
+    data: Float64Array.from(
+      { length: 3 * kept.length },
+      (_, j) => data[3 * kept[Math.floor(j / 3)] + (j % 3)],
+    ),
     count: kept.length,
   };
 }
@@ -33,10 +41,7 @@ export function labelSamples({ data }: LabGrid, label: ArrayLike<number>, wanted
 /** Samples of a whole side, with those of the dabs repeated beside them. */
 export function withDabs(side: ColourSamples, dabs: ColourSamples): ColourSamples {
   if (side.count === 0 || dabs.count === 0) return side.count === 0 ? dabs : side;
-  const repeats = Math.max(
-    1,
-    Math.min(MOST_REPEATS, Math.round((SHARE_OF_DABS * side.count) / dabs.count)),
-  );
+  const repeats = Math.max(1, Math.min(MOST_REPEATS, Math.round((SHARE_OF_DABS * side.count) / dabs.count)));
   const data = new Float64Array(side.data.length + repeats * dabs.data.length);
   data.set(side.data);
   for (let k = 0; k < repeats; k++) data.set(dabs.data, side.data.length + k * dabs.data.length);
@@ -48,17 +53,28 @@ export function learnColours(
   inside: ColourSamples,
   outside: ColourSamples,
   components: number,
-): ColourModels {
+): Omit<ColourModels, 'anywhere'> {
   return {
     inside: fitMixture(inside, components, FLOOR),
     outside: fitMixture(outside, components, FLOOR),
   };
 }
 
+/** Learns the colours of the whole picture. */
+export function pictureColours(lab: LabGrid): ColourMixture {
+  const whole = new Int8Array(lab.width * lab.height);
+  return fitMixture(labelSamples(lab, whole, 0), PICTURE_COMPONENTS, FLOOR);
+}
+
 /** Logarithmic odds that a colour is “this”, −8…8. */
-export function colourOdds({ inside, outside }: ColourModels, data: Float32Array, o: number): number {
+export function colourOdds(
+  { inside, outside, anywhere }: ColourModels,
+  data: Float32Array,
+  o: number,
+): number {
   const odds = Math.log(
-    (mixtureDensity(inside, data, o) + UNSEEN) / (mixtureDensity(outside, data, o) + UNSEEN),
+    (mixtureDensity(inside, data, o) + UNSEEN) /
+      (mixtureDensity(outside, data, o) + ANYWHERE * mixtureDensity(anywhere, data, o) + UNSEEN),
   );
   return Math.max(-MOST_ODDS, Math.min(MOST_ODDS, odds));
 }

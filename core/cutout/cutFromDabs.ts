@@ -31,8 +31,8 @@ const MATTE_PIXELS = 4.2e6;
 const BAND = 3;
 /** px from the cut that the unknown may reach, in cells of the coarse cut */
 const NEAR = 22;
-const ROUNDS = 2;
-const SMOOTHNESS = 10;
+const ROUNDS = 3;
+const SMOOTHNESS = 3;
 /** how much samples count against the picture where they explain it wholly, and what everything has of it */
 const SAMPLE_WEIGHT = 3e-3;
 const LEAST_WEIGHT = 1e-5;
@@ -69,7 +69,7 @@ export function cutLight(
 ): { alpha: Float32Array; label: Uint8Array; undecided: number } {
   const { width, height } = light;
   const step = Math.max(1, Math.round(Math.sqrt((width * height) / COARSE_PIXELS)));
-  const seeds = dabSeeds(dabs, width, height);
+  const seeds = namedPlaces(dabs, width, height, 1);
   const coarse = firstCut(light, dabs, step);
   const { label, odds, near } = fineLabel(light, coarse, seeds, step);
   const map = trimap(label, odds, near, seeds, width, height);
@@ -78,11 +78,23 @@ export function cutLight(
   return { alpha, label, undecided };
 }
 
+/** Where dabs lie; as long as none says “not”, the border of the picture does. */
+function namedPlaces(dabs: readonly Dab[], width: number, height: number, factor: number): Seeds {
+  const seeds = dabSeeds(dabs, width, height, factor);
+  if (dabs.some((d) => d.is === 'not')) return seeds;
+  const [w, h] = [Math.ceil(width / factor), Math.ceil(height / factor)];
+  return seeds.map((s, i) => {
+    const [x, y] = [i % w, Math.floor(i / w)];
+    return s < 0 && (x === 0 || y === 0 || x === w - 1 || y === h - 1) ? 0 : s;
+  });
+}
+
 /** The cut on the reduced picture. */
 function firstCut(light: LightGrid, dabs: readonly Dab[], step: number): CoarseCut {
   const { width, height } = light;
-  return coarseCut(labGrid(reducedLight(light, step)), dabSeeds(dabs, width, height, step), {
-    ...{ rounds: ROUNDS, bias: 0, smoothness: SMOOTHNESS },
+  return coarseCut(labGrid(reducedLight(light, step)), namedPlaces(dabs, width, height, step), {
+    rounds: ROUNDS,
+    smoothness: SMOOTHNESS,
   });
 }
 
@@ -97,7 +109,8 @@ function reducedLight({ width, height, data }: LightGrid, step: number): LightGr
       count[cell]++;
       for (let c = 0; c < 3; c++) out[3 * cell + c] += data[p++];
     }
-  for (let cell = 0; cell < count.length; cell++) for (let c = 0; c < 3; c++) out[3 * cell + c] /= count[cell];
+  for (let cell = 0; cell < count.length; cell++)
+    for (let c = 0; c < 3; c++) out[3 * cell + c] /= count[cell];
   return { width: w, height: h, data: out };
 }
 
@@ -110,13 +123,17 @@ interface FineLabel {
 }
 
 /** The edge of the coarse cut, moved to where it lies at full size. */
-function fineLabel(light: LightGrid, { label, models, scale }: CoarseCut, seeds: Seeds, step: number): FineLabel {
+function fineLabel(
+  light: LightGrid,
+  { label, models, scale }: CoarseCut,
+  seeds: Seeds,
+  step: number,
+): FineLabel {
   const { width, height } = light;
   const cells = Math.ceil(width / step);
   const wide = new Uint8Array(width * height);
   for (let y = 0, i = 0; y < height; y++)
-    for (let x = 0; x < width; x++, i++)
-      wide[i] = label[Math.floor(y / step) * cells + Math.floor(x / step)];
+    for (let x = 0; x < width; x++, i++) wide[i] = label[Math.floor(y / step) * cells + Math.floor(x / step)];
   const distance2 = squaredDistance(edgePixels(wide, width, height), width, height);
   const within = (px: number): Uint8Array => Uint8Array.from(distance2, (d) => (d <= px * px ? 1 : 0));
   const [near, band] = [within(NEAR * step), within(BAND * step)];

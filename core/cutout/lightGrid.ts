@@ -17,7 +17,8 @@ export function lightGrid(image: EncodedImage, factor = 1): LightGrid {
   const count = new Float32Array(width * height);
   const table = image.white === 1 ? undefined : linearTable(image.white);
   // alpha is a share of light that a sensor could count: light beyond white is as white
-  const light = (code: number): number => (table ? table[code] : srgbToLinear(Math.max(0, Math.min(1, code))));
+  const light = (code: number): number =>
+    table ? table[code] : srgbToLinear(Math.max(0, Math.min(1, code)));
   for (let y = 0, p = 0; y < image.height; y++) {
     const row = Math.floor(y / factor) * width;
     for (let x = 0; x < image.width; x++) {

@@ -103,7 +103,9 @@ function laplacian(
         if (u < 0) continue;
         for (let j = 0; j < 9; j++) {
           const alike =
-            spread[3 * k] * off[3 * j] + spread[3 * k + 1] * off[3 * j + 1] + spread[3 * k + 2] * off[3 * j + 2];
+            spread[3 * k] * off[3 * j] +
+            spread[3 * k + 1] * off[3 * j + 1] +
+            spread[3 * k + 2] * off[3 * j + 2];
           const value = (j === k ? 1 : 0) - (1 + alike) / 9;
           if (row[at[j]] >= 0) {
             const place = (Math.floor(j / 3) - Math.floor(k / 3) + 2) * 5 + (j % 3) - (k % 3) + 2;

@@ -20,19 +20,23 @@ const BEST = 3;
 /** what a distortion is at least, so that distance still counts where a pair explains a pixel wholly */
 const LEAST_DISTORTION = 1e-5;
 
-/** Share of F in a mix of F and B that comes nearest to a colour, 0…1, and the square of what is left. */
-function unmix(data: Float32Array, i: number, f: number, b: number): [alpha: number, distortion: number] {
+/** Share of F in the mix of F and B that comes nearest to a colour, 0…1. @param i, f, b where the three colours begin */
+function shareOf(data: Float32Array, i: number, f: number, b: number): number {
   let [along, length2] = [0, 1e-6];
   for (let c = 0; c < 3; c++) {
     const d = data[f + c] - data[b + c];
     along += (data[i + c] - data[b + c]) * d;
     length2 += d * d;
   }
-  const alpha = Math.max(0, Math.min(1, along / length2));
+  return Math.max(0, Math.min(1, along / length2));
+}
+
+/** Square of what the nearest mix of F and B leaves of a colour. */
+function distortion(data: Float32Array, i: number, f: number, b: number): number {
+  const share = shareOf(data, i, f, b);
   let rest = 0;
-  for (let c = 0; c < 3; c++)
-    rest += (data[i + c] - data[b + c] - alpha * (data[f + c] - data[b + c])) ** 2;
-  return [alpha, rest];
+  for (let c = 0; c < 3; c++) rest += (data[i + c] - data[b + c] - share * (data[f + c] - data[b + c])) ** 2;
+  return rest;
 }
 
 /** px between the places of a ray that are looked at: near ones all, far ones fewer */
@@ -58,7 +62,7 @@ export function sharedSampling({ width, height, data }: LightGrid, map: Uint8Arr
           if (X < 0 || Y < 0 || X >= width || Y >= height) continue;
           const j = Y * width + X;
           if (pairs.inside[j] < 0) continue;
-          const [, e] = unmix(data, 3 * i, 3 * pairs.inside[j], 3 * pairs.outside[j]);
+          const e = distortion(data, 3 * i, 3 * pairs.inside[j], 3 * pairs.outside[j]);
           if (count === BEST && e >= rest[BEST - 1]) continue;
           let k = count < BEST ? count++ : BEST - 1;
           for (; k > 0 && rest[k - 1] > e; k--) {
@@ -74,12 +78,12 @@ export function sharedSampling({ width, height, data }: LightGrid, map: Uint8Arr
       }
       const colours = meanPair(data, pairs, from, count);
       for (let c = 0; c < 3; c++) colours[6 + c] = data[3 * i + c];
-      const [share, distortion] = unmix(colours, 6, 0, 3);
       let length2 = 1e-6;
       for (let c = 0; c < 3; c++) length2 += (colours[c] - colours[3 + c]) ** 2;
-      alpha[i] = share;
+      alpha[i] = shareOf(colours, 6, 0, 3);
       confidence[i] =
-        Math.exp((-10 * Math.sqrt(distortion)) / (0.05 + Math.sqrt(length2))) * Math.min(1, length2 / 0.01);
+        Math.exp((-10 * Math.sqrt(distortion(colours, 6, 0, 3))) / (0.05 + Math.sqrt(length2))) *
+        Math.min(1, length2 / 0.01);
     }
   return { alpha, confidence };
 }
@@ -141,9 +145,8 @@ function gatherPairs({ width, height, data }: LightGrid, map: Uint8Array): Pairs
           let [sum, n] = [0, 0];
           for (let Y = Math.max(0, y - 1); Y <= Math.min(height - 1, y + 1); Y++)
             for (let X = Math.max(0, x - 1); X <= Math.min(width - 1, x + 1); X++, n++)
-              sum += unmix(data, 3 * (Y * width + X), 3 * found.inside[2 * a], 3 * found.outside[2 * b])[1];
-          const cost =
-            (sum / n + LEAST_DISTORTION) ** 3 * found.inside[2 * a + 1] * found.outside[2 * b + 1];
+              sum += distortion(data, 3 * (Y * width + X), 3 * found.inside[2 * a], 3 * found.outside[2 * b]);
+          const cost = (sum / n + LEAST_DISTORTION) ** 3 * found.inside[2 * a + 1] * found.outside[2 * b + 1];
           if (cost >= least) continue;
           least = cost;
           inside[i] = found.inside[2 * a];

@@ -1,10 +1,11 @@
-const FAR = 1e12;
+/** what a float holds exactly */
+const FAR = 2 ** 40;
 
 /**
  * Squared Euclidean distance of every pixel to the nearest that is in a set, exact (Felzenszwalb & Huttenlocher 2012, lower envelopes of
  * parabolas by rows and columns).
  * @param inside [pixel] not 0 for the set
- * @returns [pixel] px²; 1e12 where the set is empty
+ * @returns [pixel] px²; 2⁴⁰ where the set is empty
  */
 export function squaredDistance(inside: Uint8Array, width: number, height: number): Float32Array {
   const out = Float32Array.from(inside, (v) => (v ? 0 : FAR));

@@ -77,9 +77,9 @@ function rowBytes({ width, white, data }: EncodedImage, y: number, out: Uint8Arr
   }
 }
 
-/** Writes R G B A, 8 bit, straight alpha. */
-export function encodeAlphaPng(data: Uint8Array, width: number, height: number): Uint8Array {
-  const png = encode({ width, height, data, channels: 4, depth: 8 });
+/** Writes R G B A of the samples' own depth, 8 or 16 bit, straight alpha. */
+export function encodeAlphaPng(data: Uint8Array | Uint16Array, width: number, height: number): Uint8Array {
+  const png = encode({ width, height, data, channels: 4, depth: data instanceof Uint16Array ? 16 : 8 });
   return joined([png.subarray(0, HEADER), ...extras(), png.subarray(HEADER)]);
 }
 
