@@ -22,21 +22,29 @@ const LEAST_DISTORTION = 1e-5;
 
 /** Share of F in the mix of F and B that comes nearest to a colour, 0…1. @param i, f, b where the three colours begin */
 function shareOf(data: Float32Array, i: number, f: number, b: number): number {
-  let [along, length2] = [0, 1e-6];
-  for (let c = 0; c < 3; c++) {
-    const d = data[f + c] - data[b + c];
-    along += (data[i + c] - data[b + c]) * d;
-    length2 += d * d;
-  }
-  return Math.max(0, Math.min(1, along / length2));
+  const [B0, B1, B2] = [data[b], data[b + 1], data[b + 2]];
+  const [d0, d1, d2] = [data[f] - B0, data[f + 1] - B1, data[f + 2] - B2];
+  const along = (data[i] - B0) * d0 + (data[i + 1] - B1) * d1 + (data[i + 2] - B2) * d2;
+  return Math.max(0, Math.min(1, along / (d0 * d0 + d1 * d1 + d2 * d2 + 1e-6)));
 }
 
-/** Square of what the nearest mix of F and B leaves of a colour. */
+/** Square of what the nearest mix of F and B leaves of a colour: the innermost loop of all, so written out. */
 function distortion(data: Float32Array, i: number, f: number, b: number): number {
-  const share = shareOf(data, i, f, b);
-  let rest = 0;
-  for (let c = 0; c < 3; c++) rest += (data[i + c] - data[b + c] - share * (data[f + c] - data[b + c])) ** 2;
-  return rest;
+  const b0 = data[b];
+  const b1 = data[b + 1];
+  const b2 = data[b + 2];
+  const d0 = data[f] - b0;
+  const d1 = data[f + 1] - b1;
+  const d2 = data[f + 2] - b2;
+  const r0 = data[i] - b0;
+  const r1 = data[i + 1] - b1;
+  const r2 = data[i + 2] - b2;
+  const mix = (r0 * d0 + r1 * d1 + r2 * d2) / (d0 * d0 + d1 * d1 + d2 * d2 + 1e-6);
+  const share = mix < 0 ? 0 : mix > 1 ? 1 : mix;
+  const e0 = r0 - share * d0;
+  const e1 = r1 - share * d1;
+  const e2 = r2 - share * d2;
+  return e0 * e0 + e1 * e1 + e2 * e2;
 }
 
 /** px between the places of a ray that are looked at: near ones all, far ones fewer */
@@ -58,7 +66,8 @@ export function sharedSampling({ width, height, data }: LightGrid, map: Uint8Arr
       let count = 0;
       for (let dy = -SHARE; dy <= SHARE; dy++)
         for (let dx = -SHARE; dx <= SHARE; dx++) {
-          const [X, Y] = [x + dx * SHARE_STEP, y + dy * SHARE_STEP];
+          const X = x + dx * SHARE_STEP;
+          const Y = y + dy * SHARE_STEP;
           if (X < 0 || Y < 0 || X >= width || Y >= height) continue;
           const j = Y * width + X;
           if (pairs.inside[j] < 0) continue;
@@ -125,7 +134,8 @@ function gatherPairs({ width, height, data }: LightGrid, map: Uint8Array): Pairs
       for (const [dx, dy] of DIRECTIONS[(x % 3) + 3 * (y % 3)]) {
         let [seesIn, seesOut] = [false, false];
         for (let d = 1; d < REACH && !(seesIn && seesOut); d += stepAt(d)) {
-          const [X, Y] = [Math.round(x + d * dx), Math.round(y + d * dy)];
+          const X = Math.round(x + d * dx);
+          const Y = Math.round(y + d * dy);
           if (X < 0 || Y < 0 || X >= width || Y >= height) break;
           const j = Y * width + X;
           if (map[j] === THIS && !seesIn) {
@@ -139,12 +149,15 @@ function gatherPairs({ width, height, data }: LightGrid, map: Uint8Array): Pairs
           }
         }
       }
+      const [top, bottom] = [Math.max(0, y - 1), Math.min(height - 1, y + 1)];
+      const [left, right] = [Math.max(0, x - 1), Math.min(width - 1, x + 1)];
       let least = Infinity;
       for (let a = 0; a < ins; a++)
         for (let b = 0; b < outs; b++) {
-          let [sum, n] = [0, 0];
-          for (let Y = Math.max(0, y - 1); Y <= Math.min(height - 1, y + 1); Y++)
-            for (let X = Math.max(0, x - 1); X <= Math.min(width - 1, x + 1); X++, n++)
+          let sum = 0;
+          let n = 0;
+          for (let Y = top; Y <= bottom; Y++)
+            for (let X = left; X <= right; X++, n++)
               sum += distortion(data, 3 * (Y * width + X), 3 * found.inside[2 * a], 3 * found.outside[2 * b]);
           const cost = (sum / n + LEAST_DISTORTION) ** 3 * found.inside[2 * a + 1] * found.outside[2 * b + 1];
           if (cost >= least) continue;
