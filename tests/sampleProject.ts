@@ -3,7 +3,15 @@ import { type SetKind } from '@/core/capture/setKind';
 import { emptyImage } from '@/core/raster/encodedImage';
 import { translation } from '@/core/raster/matrix3';
 import { emptyProject } from '@/core/recipe/emptyProject';
-import { type Frame, type FrameSet, type KeptPanorama, type MadeFact, type Project, setScope, type SetScope } from '@/core/recipe/project';
+import {
+  type Frame,
+  type FrameSet,
+  type KeptPanorama,
+  type MadeFact,
+  type Project,
+  setScope,
+  type SetScope,
+} from '@/core/recipe/project';
 import { setGraph } from '@/core/recipe/setGraph';
 import { referenceRegistration, type Registration } from '@/core/register/registration';
 import { type DecodedFrame } from '@/engine/tasks';

@@ -5,7 +5,7 @@ import { type Dab, dabSeeds, type Seeds } from './dab';
 import { enlargeMatte } from './enlargeMatte';
 import { fineCut } from './fineCut';
 import { foregroundColour } from './foregroundColour';
-import { labGrid, type LightGrid, lightGrid } from './lightGrid';
+import { labGrid, type LightGrid, lightGrid, reducedLight } from './lightGrid';
 import { closedFormMatte } from './mattingLaplacian';
 import { sharedSampling } from './sharedSampling';
 import { edgePixels, squaredDistance } from './squaredDistance';
@@ -96,22 +96,6 @@ function firstCut(light: LightGrid, dabs: readonly Dab[], step: number): CoarseC
     rounds: ROUNDS,
     smoothness: SMOOTHNESS,
   });
-}
-
-/** Mean light of cells. */
-function reducedLight({ width, height, data }: LightGrid, step: number): LightGrid {
-  const [w, h] = [Math.ceil(width / step), Math.ceil(height / step)];
-  const out = new Float32Array(3 * w * h);
-  const count = new Float32Array(w * h);
-  for (let y = 0, p = 0; y < height; y++)
-    for (let x = 0; x < width; x++) {
-      const cell = Math.floor(y / step) * w + Math.floor(x / step);
-      count[cell]++;
-      for (let c = 0; c < 3; c++) out[3 * cell + c] += data[p++];
-    }
-  for (let cell = 0; cell < count.length; cell++)
-    for (let c = 0; c < 3; c++) out[3 * cell + c] /= count[cell];
-  return { width: w, height: h, data: out };
 }
 
 interface FineLabel {

@@ -1,7 +1,6 @@
 import { boxMean } from '../raster/boxMean';
 import { type EncodedImage } from '../raster/encodedImage';
-import { linearTable, srgbToLinear } from '../raster/srgb';
-import { type LightGrid } from './lightGrid';
+import { type LightGrid, lightOfCodes } from './lightGrid';
 
 /** radius of the windows in which alpha is taken for a linear function of light, cells */
 const RADIUS = 2;
@@ -25,9 +24,7 @@ export function enlargeMatte(
 ): { alpha: Float32Array; colour: Float32Array } {
   const { width, height } = image;
   const { slope, offset } = linearModel(light, alpha);
-  const table = image.white === 1 ? undefined : linearTable(image.white);
-  const lightOf = (code: number): number =>
-    table ? table[code] : srgbToLinear(Math.max(0, Math.min(1, code)));
+  const lightOf = lightOfCodes(image);
   const full = new Float32Array(width * height);
   const colour = new Float32Array(3 * width * height);
   const own = [0, 0, 0];

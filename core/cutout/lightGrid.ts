@@ -10,21 +10,36 @@ export interface LightGrid {
   readonly data: Float32Array;
 }
 
+/** Linear light of a picture's codes. Alpha is a share of light that a sensor could count: light beyond white is as white. */
+export function lightOfCodes({ white }: EncodedImage): (code: number) => number {
+  const table = white === 1 ? undefined : linearTable(white);
+  return (code) => (table ? table[code] : srgbToLinear(Math.max(0, Math.min(1, code))));
+}
+
 /** Mean linear light of cells of `factor` × `factor` pixels; cells at the right and lower border may be smaller. */
 export function lightGrid(image: EncodedImage, factor = 1): LightGrid {
-  const [width, height] = [Math.ceil(image.width / factor), Math.ceil(image.height / factor)];
+  return cellMeans(image, factor, lightOfCodes(image));
+}
+
+/** Light in larger cells. */
+export function reducedLight(light: LightGrid, factor: number): LightGrid {
+  return cellMeans(light, factor, (v) => v);
+}
+
+function cellMeans(
+  from: { readonly width: number; readonly height: number; readonly data: ArrayLike<number> },
+  factor: number,
+  light: (value: number) => number,
+): LightGrid {
+  const [width, height] = [Math.ceil(from.width / factor), Math.ceil(from.height / factor)];
   const data = new Float32Array(3 * width * height);
   const count = new Float32Array(width * height);
-  const table = image.white === 1 ? undefined : linearTable(image.white);
-  // alpha is a share of light that a sensor could count: light beyond white is as white
-  const light = (code: number): number =>
-    table ? table[code] : srgbToLinear(Math.max(0, Math.min(1, code)));
-  for (let y = 0, p = 0; y < image.height; y++) {
+  for (let y = 0, p = 0; y < from.height; y++) {
     const row = Math.floor(y / factor) * width;
-    for (let x = 0; x < image.width; x++) {
+    for (let x = 0; x < from.width; x++) {
       const cell = row + Math.floor(x / factor);
       count[cell]++;
-      for (let c = 0; c < 3; c++) data[3 * cell + c] += light(image.data[p++]);
+      for (let c = 0; c < 3; c++) data[3 * cell + c] += light(from.data[p++]);
     }
   }
   for (let cell = 0; cell < count.length; cell++)

@@ -44,7 +44,7 @@ export function parseDabs(text: string, where: string): Dab[] {
     const { dabs } = SCHEMA.validateSync(value, { strict: true, abortEarly: true });
     if (!dabs.some((d) => d.is === 'this'))
       throw new Problem(`No dab of “${where}” says “this”. Add one on the thing that is to be cut out.`);
-    return dabs.map(({ is, size, points }) => ({ is, size, points: points as [number, number][] }));
+    return dabs.map(({ is, size, points }) => ({ is, size, points }));
   } catch (thrown) {
     if (thrown instanceof ValidationError) return refuse(thrown.errors[0]);
     throw thrown;
