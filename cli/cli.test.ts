@@ -22,6 +22,7 @@ import { addStroke } from '@/store/edits/regions';
 import { exposed } from '@/tests/exposed';
 import { inlinePool } from '@/tests/inlinePool';
 import { liveBench, until } from '@/tests/liveBench';
+import { columns, environmentPicture, graded, GRADES } from '@/tests/knownGrade';
 import { flat, paint } from '@/tests/paint';
 import { smallBracket } from '@/tests/smallBracket';
 import { smallProject } from '@/tests/smallProject';
@@ -430,6 +431,63 @@ describe('marsh merge, the other kinds', () => {
   }, 60_000);
 });
 
+describe('marsh match', () => {
+  const kept = (name: string) => JSON.parse(readFileSync(at(name), 'utf8')) as MatchReported;
+  interface MatchReported {
+    readonly how: string;
+    readonly scores: Record<'before' | 'after', { deltaE: number; middles: number }>;
+    readonly pixels: Record<'before' | 'after', { mean: number }>;
+    readonly output: object;
+  }
+
+  beforeAll(async () => {
+    const picture = environmentPicture('park', 300, 200);
+    writeFileSync(at('plain.png'), await encodePng(picture));
+    writeFileSync(at('warm.png'), await encodePng(graded(picture, GRADES.warmer)));
+    writeFileSync(at('warm-part.png'), await encodePng(columns(graded(picture, GRADES.warmer), 40, 290)));
+  });
+
+  test.each(['warm.png', 'warm-part.png'])(
+    'makes a picture look like %s, pixel on pixel, and reports',
+    async (to) => {
+      const ran = await marsh(
+        ...[
+          'match',
+          at('plain.png'),
+          '--to',
+          at(to),
+          '--out',
+          at('matched.png'),
+          '--report',
+          at('match.json'),
+        ],
+      );
+      expect(ran).toMatchObject({ code: 0, out: '' });
+      const png = PNG.sync.read(readFileSync(at('matched.png')), { skipRescale: true });
+      expect([png.width, png.height, png.depth]).toEqual([300, 200, 16]);
+      const { how, scores, pixels, output } = kept('match.json');
+      expect(how).toBe('paired');
+      expect(output).toEqual({ file: at('matched.png'), width: 300, height: 200 });
+      expect(pixels.after.mean).toBeLessThan(pixels.before.mean / 4);
+      expect(scores.after.deltaE).toBeLessThan(scores.before.deltaE / 3);
+    },
+    60_000,
+  );
+
+  test('half of it lies half way, and none of it changes nothing', async () => {
+    const at0 = async (strength: string): Promise<number> => {
+      const files = ['match', at('plain.png'), '--to', at('warm.png'), '--out', at('part.png')];
+      const ran = await marsh(...files, '--strength', strength, '--report', at('part.json'));
+      expect(ran.code).toBe(0);
+      return kept('part.json').pixels.after.mean;
+    };
+    const [none, half] = [await at0('0'), await at0('0.5')];
+    expect(none).toBeCloseTo(kept('part.json').pixels.before.mean, 2);
+    expect(half / none).toBeGreaterThan(0.4);
+    expect(half / none).toBeLessThan(0.6);
+  }, 60_000);
+});
+
 describe('marsh cut', () => {
   const dabs = (is: 'this' | 'not', points: readonly (readonly [number, number])[]) => ({
     is,
@@ -550,6 +608,13 @@ describe('arguments', () => {
       reference: 1,
       motion: 'similarity',
     });
+    expect(readArguments(['match', 'a.jpg', '--to', 'b.jpg', '--out', 'o.tif'])).toMatchObject({
+      ...{ command: 'match', picture: 'a.jpg', reference: 'b.jpg', out: 'o.tif', strength: 1 },
+    });
+    expect(() => readArguments(['match', 'a', '--to', 'b', '--out', 'o.png', '--strength', '2'])).toThrow(
+      '0 to 1',
+    );
+    expect(() => readArguments(['match', 'a', '--out', 'o.png'])).toThrow('--to');
     expect(readArguments(['cut', 'a.jpg', '--dabs', 'd.json', '--out', 'o.png'])).toMatchObject({
       ...{ command: 'cut', picture: 'a.jpg', dabs: 'd.json', out: 'o.png' },
     });

@@ -2,6 +2,7 @@ import { Problem, problemSentence } from '@/core/proof/problem';
 import { nodePool } from '@/engine/nodePool';
 import { cutCommand } from './cutCommand';
 import { inspectCommand } from './inspectCommand';
+import { matchCommand } from './matchCommand';
 import { mergeCommand } from './mergeCommand';
 import { renderCommand } from './renderCommand';
 import { readArguments, USAGE } from './readArguments';
@@ -17,6 +18,7 @@ export async function main(argv: readonly string[]): Promise<number> {
     const command = readArguments(argv);
     if (command.command === 'inspect') process.stdout.write(`${await inspectCommand(pool, command)}\n`);
     else if (command.command === 'render') await renderCommand(pool, command);
+    else if (command.command === 'match') await matchCommand(pool, command);
     else if (command.command === 'cut') await cutCommand(pool, command);
     else await mergeCommand(pool, command);
     return 0;

@@ -36,6 +36,17 @@ export interface RenderCommand {
   readonly size?: number;
 }
 
+/** Makes a picture look like another. */
+export interface MatchCommand {
+  readonly command: 'match';
+  readonly picture: string;
+  readonly reference: string;
+  readonly out: string;
+  readonly report?: string;
+  /** 0 nothing, 1 all of the change */
+  readonly strength: number;
+}
+
 /** Cuts a thing out of a picture. */
 export interface CutCommand {
   readonly command: 'cut';
@@ -56,6 +67,7 @@ export const USAGE = [
   `  KIND: ${SET_KINDS.join(', ')}`,
   `  projections of a panorama: ${Object.keys(PROJECTIONS).join(', ')}`,
   'marsh render PROJECT.marsh --out FILE [--size LONG_EDGE] [--report FILE.json]',
+  'marsh match TARGET --to REFERENCE --out FILE [--strength 0…1] [--report FILE.json]',
   'marsh cut PICTURE --dabs DABS.json --out CUTOUT.png [--report FILE.json]',
   'marsh inspect FILES…',
 ].join('\n');
@@ -64,7 +76,7 @@ const MOTIONS = ['auto', 'shift', 'similarity', 'perspective'] as const;
 const METHODS = ['fusion', 'radiance'] as const;
 const OUTPUTS = ['.tif', '.tiff', '.png', '.jpg', '.jpeg', '.exr'];
 
-export type Command = MergeCommand | RenderCommand | CutCommand | InspectCommand;
+export type Command = MergeCommand | RenderCommand | MatchCommand | CutCommand | InspectCommand;
 
 /** Reads the command line; throws a {@link Problem} whose sentence says what is wrong. */
 export function readArguments(argv: readonly string[]): Command {
@@ -78,11 +90,12 @@ export function readArguments(argv: readonly string[]): Command {
   }
   const [command, ...files] = parsed.positionals;
   const { values } = parsed;
-  if (command !== 'merge' && command !== 'inspect' && command !== 'render' && command !== 'cut')
-    throw new Problem(`Say “merge”, “render”, “cut” or “inspect”. Usage:\n${USAGE}`);
+  if (!isCommand(command))
+    throw new Problem(`Say “merge”, “render”, “match”, “cut” or “inspect”. Usage:\n${USAGE}`);
   if (files.length === 0) throw new Problem(`Name the files to ${command}. Usage:\n${USAGE}`);
   if (command === 'inspect') return { command, files };
   if (command === 'render') return renderArguments(files, values);
+  if (command === 'match') return matchArguments(files, values);
   if (command === 'cut') return cutArguments(files, values);
   const kinds = SET_KINDS.join(', ');
   if (!values.kind) throw new Problem(`Name the kind of set with --kind: ${kinds}.`);
@@ -106,6 +119,9 @@ export function readArguments(argv: readonly string[]): Command {
   };
 }
 
+const isCommand = (name: string | undefined): name is Command['command'] =>
+  ['merge', 'render', 'match', 'cut', 'inspect'].includes(name ?? '');
+
 function outputOf(out: string | undefined): string {
   if (!out) throw new Problem('Name the file to write: --out FILE.png');
   if (!OUTPUTS.some((end) => out.toLowerCase().endsWith(end)))
@@ -121,6 +137,16 @@ function renderArguments([project, ...more]: readonly string[], values: Values):
   if (size !== undefined && !(Number.isInteger(size) && size >= 16))
     throw new Problem(`--size ${values.size} is no long edge: give whole pixels, at least 16.`);
   return { command: 'render', project, out: outputOf(values.out), report: values.report, size };
+}
+
+function matchArguments([picture, ...more]: readonly string[], values: Values): MatchCommand {
+  if (more.length > 0) throw new Problem(`One picture is matched at a time: leave “${more[0]}” out.`);
+  const { to, report } = values;
+  if (!to) throw new Problem('Name the picture that it should look like: --to REFERENCE');
+  const strength = Number(values.strength ?? 1);
+  if (!(strength >= 0 && strength <= 1))
+    throw new Problem(`--strength ${values.strength} is no share of the change: give a number from 0 to 1.`);
+  return { command: 'match', picture, reference: to, out: outputOf(values.out), report, strength };
 }
 
 function cutArguments([picture, ...more]: readonly string[], values: Values): CutCommand {
@@ -194,6 +220,8 @@ function parse(argv: readonly string[]) {
       project: text,
       size: text,
       dabs: text,
+      to: text,
+      strength: text,
     },
   });
 }

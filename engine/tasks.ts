@@ -24,6 +24,10 @@ import { sha256 } from '@/core/codecs/sha256';
 import { parseProject } from '@/core/recipe/parseProject';
 import { type Frame } from '@/core/recipe/project';
 import { encodeOpenRaster } from '@/core/codecs/write/encodeOpenRaster';
+import { applyMatch } from '@/core/match/applyMatch';
+import { withStrength } from '@/core/match/matchMap';
+import { type MatchReport, matchReport } from '@/core/match/matchReport';
+import { isSamePlace, solveMatch } from '@/core/match/solveMatch';
 import { cutFromDabs } from '@/core/cutout/cutFromDabs';
 import { cutoutPixels } from '@/core/cutout/cutoutPixels';
 import { type Dab } from '@/core/cutout/dab';
@@ -44,7 +48,7 @@ import { moversOf } from '@/core/merge/movers/findMovers';
 import { type MoverChoice, type Movers } from '@/core/merge/movers/mover';
 import { moverTakes } from '@/core/merge/movers/takeMovers';
 import { mergeFindings } from '@/core/merge/mergeFindings';
-import { type EncodedImage, emptyImage } from '@/core/raster/encodedImage';
+import { type EncodedImage, emptyImage, type White } from '@/core/raster/encodedImage';
 import { halveImage } from '@/core/raster/halveImage';
 import { recogniseSet, type SetCandidate } from '@/core/capture/recogniseSet';
 import { frameOnGrid, gridLevel } from '@/core/merge/frameOnGrid';
@@ -115,6 +119,21 @@ export interface DecodedFrame {
   readonly depth: 8 | 16 | 32;
   /** SHA-256 of the file, hexadecimal */
   readonly hash: string;
+}
+
+export interface MatchOptions {
+  /** 0 nothing, 1 all of the change */
+  readonly strength: number;
+  /** code of white of what comes out */
+  readonly white: White;
+  /** pixel of the target → pixel of the reference, where they were fitted to each other */
+  readonly laidOver?: Matrix3;
+}
+
+/** A picture that was made to look like another. */
+export interface MatchedPicture {
+  readonly image: EncodedImage;
+  readonly report: MatchReport;
 }
 
 /** A cut-out as a file. */
@@ -409,6 +428,17 @@ export function makeTasks(platform: Platform) {
       const bytes = await encodePicture(image, kind, platform.encodeJpeg, quality, metadata);
       // a large file is handed over, not copied
       return transfer(bytes, [bytes.buffer as ArrayBuffer]);
+    },
+    isSamePlace,
+    /** a picture made to look like another, codes of `white`, and how near it came */
+    match: (
+      target: EncodedImage,
+      reference: EncodedImage,
+      { strength, white, laidOver }: MatchOptions,
+    ): MatchedPicture => {
+      const solved = solveMatch(target, reference, laidOver);
+      const map = withStrength(solved.map, strength);
+      return { image: applyMatch(target, map, white), report: matchReport(solved, map) };
     },
     /** what dabs point at, as a PNG file with opacity */
     cutOut: (image: EncodedImage, dabs: readonly Dab[]): CutFile => {

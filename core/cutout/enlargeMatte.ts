@@ -1,6 +1,7 @@
 import { boxMean } from '../raster/boxMean';
 import { type EncodedImage } from '../raster/encodedImage';
-import { type LightGrid, lightOfCodes } from './lightGrid';
+import { lightOfCodes } from '../raster/lightOfCodes';
+import { type LightGrid } from './lightGrid';
 
 /** radius of the windows in which alpha is taken for a linear function of light, cells */
 const RADIUS = 2;

@@ -1,6 +1,6 @@
 import { labOf } from '../colour/deltaE';
 import { type EncodedImage } from '../raster/encodedImage';
-import { linearTable, srgbToLinear } from '../raster/srgb';
+import { lightOfCodes } from '../raster/lightOfCodes';
 import { type LabGrid } from './linkCost';
 
 /** Linear light, R G B interleaved, 0…1. */
@@ -8,12 +8,6 @@ export interface LightGrid {
   readonly width: number;
   readonly height: number;
   readonly data: Float32Array;
-}
-
-/** Linear light of a picture's codes. Alpha is a share of light that a sensor could count: light beyond white is as white. */
-export function lightOfCodes({ white }: EncodedImage): (code: number) => number {
-  const table = white === 1 ? undefined : linearTable(white);
-  return (code) => (table ? table[code] : srgbToLinear(Math.max(0, Math.min(1, code))));
 }
 
 /** Mean linear light of cells of `factor` × `factor` pixels; cells at the right and lower border may be smaller. */

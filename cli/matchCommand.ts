@@ -1,0 +1,64 @@
+import { extname } from 'node:path';
+import { type White } from '@/core/raster/encodedImage';
+import { isCancelled, type WorkerPool } from '@/engine/workerPool';
+import { type LoadedFrame, loadFrame } from './loadFrames';
+import { type MatchCommand } from './readArguments';
+import { writeBytes, writeOutput } from './writeOutput';
+
+const progress = (text: string): void => void process.stderr.write(`${text}\n`);
+
+const WHITES: Readonly<Record<string, White>> = { '.jpg': 255, '.jpeg': 255, '.exr': 1 };
+
+/** Makes a picture look like another, and reports how near it came. */
+export async function matchCommand(pool: WorkerPool, command: MatchCommand): Promise<void> {
+  const { picture, reference, out, report: reportFile, strength } = command;
+  const start = performance.now();
+  progress(`reading ${picture} and ${reference}`);
+  const [target, wanted] = await Promise.all([loadFrame(pool, picture), loadFrame(pool, reference)]);
+  const decoded = performance.now();
+  progress('matching');
+  const white = WHITES[extname(out).toLowerCase()] ?? 65535;
+  const laidOver = await fitted(pool, target, wanted);
+  const fit = performance.now();
+  const { image, report } = await pool.run((tasks) =>
+    tasks.match(target.levels[0], wanted.levels[0], { strength, white, laidOver }),
+  );
+  const solved = performance.now();
+  const { facts } = target;
+  await writeOutput(pool, image, out, { facts, title: picture, disclosed: false });
+  const end = performance.now();
+  if (reportFile) {
+    const written = {
+      ...report,
+      strength,
+      output: { file: out, width: image.width, height: image.height },
+      timesMs: {
+        decode: decoded - start,
+        fit: fit - decoded,
+        match: solved - fit,
+        encode: end - solved,
+        total: end - start,
+      },
+      peakMb: process.resourceUsage().maxRSS / 1024,
+    };
+    await writeBytes(reportFile, `${JSON.stringify(written, undefined, 2)}\n`);
+  }
+  progress(`wrote ${out}`);
+}
+
+/** px that a fit may be off, so that the same colours lie on each other */
+const GOOD_FIT = 2;
+
+/** Pixel of the target → pixel of the reference, where both show the same thing; undefined where they do not. */
+async function fitted(pool: WorkerPool, target: LoadedFrame, reference: LoadedFrame) {
+  const [a, b] = [target.levels[0], reference.levels[0]];
+  if (await pool.run((tasks) => tasks.isSamePlace(a, b))) return undefined;
+  const registration = await pool
+    .run((tasks) => tasks.register(a, b, { stops: 0, motion: 'auto' }))
+    .catch((thrown: unknown) => {
+      if (isCancelled(thrown)) throw thrown;
+      // what cannot be fitted is matched by what both have in common
+      return undefined;
+    });
+  return registration?.fitted && registration.residual.worst < GOOD_FIT ? registration.matrix : undefined;
+}

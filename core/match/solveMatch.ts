@@ -1,0 +1,59 @@
+import { type EncodedImage } from '../raster/encodedImage';
+import { type Matrix3 } from '../raster/matrix3';
+import { type MatchMap } from './matchMap';
+import { pairedSamples, rankCorrelation, type Samples, samplesOf } from './samples';
+import { solveAlike, solvePaired } from './solveMap';
+
+/** How a match was solved, and by what. */
+export interface SolvedMatch {
+  readonly map: MatchMap;
+  /** pixel on pixel, or by what two different pictures have in common */
+  readonly how: 'paired' | 'alike';
+  /** rank correlation of luma at the same places, −1…1; absent where the pictures were not laid over each other */
+  readonly correlation?: number;
+  /** part of the colours that both have, and how much the fit rests on them, 0…1; absent where it is paired */
+  readonly share?: number;
+  readonly trust?: number;
+  readonly target: Samples;
+  readonly reference: Samples;
+}
+
+const COUNT = 24_000;
+/** rank correlation above which two pictures show the same thing in the same place: graded pairs lie above 0.99, different pictures below 0.8 */
+const SAME_PLACE = 0.93;
+/** samples that a regression wants at least */
+const LEAST_PAIRS = 500;
+
+const isOneSize = (a: EncodedImage, b: EncodedImage): boolean => a.width === b.width && a.height === b.height;
+
+/** Whether two pictures show the same thing at the same pixels, however they are graded. */
+export function isSamePlace(target: EncodedImage, reference: EncodedImage): boolean {
+  return (
+    isOneSize(target, reference) &&
+    rankCorrelation(samplesOf(target, COUNT), samplesOf(reference, COUNT)) > SAME_PLACE
+  );
+}
+
+/**
+ * Solves the change of tone and colour that makes one picture look like another: pixel on pixel where they show the same, by the colours they share
+ * and the part of their statistics that is grade where they do not.
+ * @param laidOver pixel of the target → pixel of the reference, where the two were fitted to each other
+ */
+export function solveMatch(target: EncodedImage, reference: EncodedImage, laidOver?: Matrix3): SolvedMatch {
+  const [own, other] = [samplesOf(target, COUNT), samplesOf(reference, COUNT)];
+  const pairs = laidOver
+    ? pairedSamples(target, reference, laidOver, COUNT)
+    : isOneSize(target, reference)
+      ? { target: own, reference: other }
+      : undefined;
+  const correlation = pairs && rankCorrelation(pairs.target, pairs.reference);
+  if (
+    pairs &&
+    correlation !== undefined &&
+    correlation > SAME_PLACE &&
+    pairs.target.length / 3 >= LEAST_PAIRS
+  )
+    return { map: solvePaired(pairs.target, pairs.reference), how: 'paired', correlation, ...pairs };
+  const seen = correlation === undefined ? {} : { correlation };
+  return { ...solveAlike(own, other), how: 'alike', ...seen, target: own, reference: other };
+}
