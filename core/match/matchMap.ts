@@ -28,19 +28,16 @@ export function plainMap(count: number): MatchMap {
   return { matrix: IDENTITY, curves: [0, 1, 2].map(() => straightCurve(count)) };
 }
 
-/** Which four coefficients a code lies under, and how far into their span, 0…1. */
-export function spanOf(code: number, count: number): { first: number; t: number } {
-  const q = Math.min(Math.max((code - FROM) / knotSpacing(count), 0), count - 3 - 1e-9);
-  const first = Math.floor(q);
-  return { first, t: q - first };
+/** Where a code lies along a spline: the first of its four coefficients, and how far into their span after the point. */
+export function spanOf(code: number, count: number): number {
+  return Math.min(Math.max((code - FROM) / knotSpacing(count), 0), count - 3 - 1e-9);
 }
 
 /** A curve at a code. */
 export function curveAt(curve: Float64Array, code: number): number {
-  const count = curve.length;
-  const q = Math.min(Math.max((code - FROM) / knotSpacing(count), 0), count - 3 - 1e-9);
-  const i = Math.floor(q);
-  const t = q - i;
+  const along = spanOf(code, curve.length);
+  const i = Math.floor(along);
+  const t = along - i;
   const s = 1 - t;
   return (
     (s * s * s * curve[i] +

@@ -37,9 +37,8 @@ function sideOf(samples: Samples): Side {
   const light = lightOf(samples);
   const n = samples.length / 3;
   const at = (i: number): Light => [light[3 * i], light[3 * i + 1], light[3 * i + 2]];
-  const order = Array.from({ length: n }, (_, i) => i).sort(
-    (i, j) => luminance(at(i)) - luminance(at(j)) || i - j,
-  );
+  const bright = Float64Array.from({ length: n }, (_, i) => luminance(at(i)));
+  const order = Uint32Array.from(bright.keys()).sort((i, j) => bright[i] - bright[j] || i - j);
   const groups = Array.from({ length: GROUPS }, (_, k): Light => {
     const members = order.slice(Math.floor((k * n) / GROUPS), Math.floor(((k + 1) * n) / GROUPS));
     const mean = (c: number): number =>
