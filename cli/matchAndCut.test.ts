@@ -15,7 +15,7 @@ describe('marsh match', () => {
   const kept = (name: string) => JSON.parse(readFileSync(at(name), 'utf8')) as MatchReported;
   interface MatchReported {
     readonly how: string;
-    readonly scores: Record<'before' | 'after', { deltaE: number; middles: number }>;
+    readonly scores: Record<'before' | 'after', { deltaE: number; chroma: number }>;
     readonly pixels: Record<'before' | 'after', { mean: number }>;
     readonly output: object;
   }
@@ -53,6 +53,23 @@ describe('marsh match', () => {
     },
     60_000,
   );
+
+  test('a cut-out keeps its opacity, and what is clear has no say', async () => {
+    const plate = new PNG({ width: 120, height: 90 });
+    for (let i = 0; i < 120 * 90; i++) {
+      const inside = Math.hypot((i % 120) - 60, Math.floor(i / 120) - 45) < 30;
+      const tone = 90 + (i % 7) * 8;
+      plate.data.set(inside ? [tone, tone, tone, 255] : [255, 0, 255, 0], 4 * i);
+    }
+    writeFileSync(at('plate.png'), PNG.sync.write(plate));
+    const files = ['match', at('plate.png'), '--to', at('warm.png'), '--out', at('plate-matched.png')];
+    expect(await marsh(...files, '--report', at('plate.json'))).toMatchObject({ code: 0 });
+    const png = PNG.sync.read(readFileSync(at('plate-matched.png')));
+    expect([png.data[4 * (45 * 120 + 60) + 3], png.data[3]]).toEqual([255, 0]);
+    expect(kept('plate.json').how).toBe('alike');
+    // grey outside of magenta that nobody sees: the plate's own chroma is nil before
+    expect(kept('plate.json').scores.before.chroma).toBeLessThan(0.05);
+  }, 60_000);
 
   test('half of it lies half way, and none of it changes nothing', async () => {
     const at0 = async (strength: string): Promise<number> => {

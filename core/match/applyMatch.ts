@@ -7,9 +7,10 @@ const STEPS = 8192;
 /** more light than this no matrix makes of white */
 const TOP = 1.7;
 
-/** A picture through a map. @param white code of white of what comes out: deeper than what goes in, where smooth tones are pulled apart */
+/** A picture through a map; a cut-out keeps its opacity. @param white code of white of what comes out: deeper than what goes in, where smooth tones are pulled apart */
 export function applyMatch(image: EncodedImage, { matrix: m, curves }: MatchMap, white: White): EncodedImage {
-  const out = emptyImage(image.width, image.height, white);
+  const { alpha } = image;
+  const out = { ...emptyImage(image.width, image.height, white), ...(alpha ? { alpha } : {}) };
   const light = lightOfCodes(image);
   const scale = STEPS / Math.sqrt(TOP);
   // coding and curve in one table over the root of light

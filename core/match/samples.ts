@@ -24,10 +24,13 @@ function places(width: number, height: number, count: number): [x: number, y: nu
   });
 }
 
-/** Colours of about `count` places. */
+/** opacity from which a pixel of a cut-out shows its own colour */
+const SEEN = 128;
+
+/** Colours of about `count` places; of a cut-out those that are seen. */
 export function samplesOf(image: EncodedImage, count: number): Samples {
-  const { width, height, data, white } = image;
-  const at = places(width, height, count);
+  const { width, height, data, white, alpha } = image;
+  const at = places(width, height, count).filter(([x, y]) => !alpha || alpha[3 * (y * width + x)] >= SEEN);
   const out = new Float64Array(3 * at.length);
   at.forEach(([x, y], k) => {
     for (let c = 0; c < 3; c++) out[3 * k + c] = clipped(data[3 * (y * width + x) + c] / white);
@@ -62,9 +65,14 @@ export function pairedSamples(
   };
 }
 
-/** Mean code of a small square; undefined where it leaves the picture. */
-function meanAbout({ width, height, data, white }: EncodedImage, x: number, y: number): number[] | undefined {
+/** Mean code of a small square; undefined where it leaves the picture or a cut-out is clear. */
+function meanAbout(
+  { width, height, data, white, alpha }: EncodedImage,
+  x: number,
+  y: number,
+): number[] | undefined {
   if (x < SPREAD || y < SPREAD || x >= width - SPREAD || y >= height - SPREAD) return undefined;
+  if (alpha && alpha[3 * (y * width + x)] < SEEN) return undefined;
   const sum = [0, 0, 0];
   for (let Y = y - SPREAD; Y <= y + SPREAD; Y++)
     for (let X = x - SPREAD; X <= x + SPREAD; X++)

@@ -1,3 +1,4 @@
+import { Problem } from '../proof/problem';
 import { type EncodedImage } from '../raster/encodedImage';
 import { type Matrix3 } from '../raster/matrix3';
 import { type MatchMap } from './matchMap';
@@ -38,9 +39,12 @@ export function isSamePlace(target: EncodedImage, reference: EncodedImage): bool
  * Solves the change of tone and colour that makes one picture look like another: pixel on pixel where they show the same, by the colours they share
  * and the part of their statistics that is grade where they do not.
  * @param laidOver pixel of the target → pixel of the reference, where the two were fitted to each other
+ * @throws Problem where one of them shows nothing
  */
 export function solveMatch(target: EncodedImage, reference: EncodedImage, laidOver?: Matrix3): SolvedMatch {
   const [own, other] = [samplesOf(target, COUNT), samplesOf(reference, COUNT)];
+  if (own.length === 0 || other.length === 0)
+    throw new Problem('Nothing is seen of one of the two pictures: give one that is not clear throughout.');
   const pairs = laidOver
     ? pairedSamples(target, reference, laidOver, COUNT)
     : isOneSize(target, reference)
