@@ -59,13 +59,16 @@ export function bracketOf(frames: readonly BracketMember[]): BracketOrder {
     });
   const spread = frames[order[order.length - 1]].stops - frames[order[0]].stops;
   const lost = `${(100 * loss(reference)).toFixed(1)} %`;
-  const why =
-    spread < LEAST_SPREAD
-      ? `The ${order.length} frames have the same exposure; merging them lowers noise only.`
-      : `${order.length} frames of one size span ${spread.toFixed(1)} EV. Frame ${order.indexOf(reference) + 1} is the reference: ${
-          most === order.length - 1 ? 'all' : most
-        } of the others are within ${REACH} EV of it, and of such frames it loses least to clipping (${lost}).`;
+  const why = whyOf(order.length, spread, order.indexOf(reference) + 1, most, lost);
   return { order, reference, strangers, why };
+}
+
+function whyOf(count: number, spread: number, reference: number, reached: number, lost: string): string {
+  if (count === 1) return 'One frame: it is used as it is.';
+  if (spread < LEAST_SPREAD)
+    return `The ${count} frames have the same exposure; merging them lowers noise only.`;
+  const others = reached === count - 1 ? 'all' : reached;
+  return `${count} frames of one size span ${spread.toFixed(1)} EV. Frame ${reference} is the reference: ${others} of the others are within ${REACH} EV of it, and of such frames it loses least to clipping (${lost}).`;
 }
 
 /** The widest step between neighbours in order of exposure, stops; 0 for fewer than two. */

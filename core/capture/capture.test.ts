@@ -163,6 +163,12 @@ describe('the proposed set', () => {
   test('says when the exposures are all the same', () =>
     expect(bracketOf([member(0, 0, 0), member(0.1, 0, 0)]).why).toContain('same exposure'));
 
+  test('a single frame is called one', () =>
+    expect(bracketOf([member(0, 0, 0)])).toMatchObject({
+      reference: 0,
+      why: 'One frame: it is used as it is.',
+    }));
+
   test('spacing is the widest step', () => {
     expect(widestSpacing([0, 4, 1])).toBe(3);
     expect(widestSpacing([7])).toBe(0);
