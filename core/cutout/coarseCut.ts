@@ -85,7 +85,7 @@ function gridLinks(lab: LabGrid, scale: number, smoothness: number): Omit<CutGra
 }
 
 /** “This” without the parts that touch no dab of it, by neighbours on eight sides. */
-export function attached(label: Uint8Array, width: number, height: number, seeds: Seeds): Uint8Array {
+function attached(label: Uint8Array, width: number, height: number, seeds: Seeds): Uint8Array {
   const out = new Uint8Array(label.length);
   const stack: number[] = [];
   const reach = (i: number): void => {
