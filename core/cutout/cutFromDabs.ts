@@ -72,8 +72,9 @@ export function cutLight(
   const seeds = namedPlaces(dabs, width, height, 1);
   const coarse = firstCut(light, dabs, step);
   const { label, odds, near } = fineLabel(light, coarse, seeds, step);
-  const map = trimap(label, odds, near, seeds, width, height);
-  const alpha = matte(light, map, label);
+  const distance2 = squaredDistance(edgePixels(label, width, height), width, height);
+  const map = trimap(label, distance2, odds, near, seeds, width, height);
+  const alpha = matte(light, map, label, distance2);
   const undecided = map.reduce((n, code) => n + (code === UNKNOWN ? 1 : 0), 0) / map.length;
   return { alpha, label, undecided };
 }
@@ -127,10 +128,8 @@ function fineLabel(
 }
 
 /** Alpha where the trimap leaves it open. */
-function matte(light: LightGrid, map: Uint8Array, label: Uint8Array): Float32Array {
-  const { width, height } = light;
+function matte(light: LightGrid, map: Uint8Array, label: Uint8Array, distance2: Float32Array): Float32Array {
   const sampled = sharedSampling(light, map);
-  const distance2 = squaredDistance(edgePixels(label, width, height), width, height);
   const weight = new Float32Array(map.length);
   const alpha = sampled.alpha;
   for (let i = 0; i < map.length; i++) {

@@ -1,6 +1,5 @@
 import { boxMean } from '../raster/boxMean';
 import { type Seeds } from './dab';
-import { edgePixels, squaredDistance } from './squaredDistance';
 
 /** Codes of a trimap. */
 export const NOT = 0;
@@ -17,19 +16,20 @@ const MIXED = 0.06;
  * What is known of each pixel, and what a matte must decide: a collar along the cut, and from there on everything near whose surroundings have
  * colours of both sides.
  * @param label [pixel] the cut
+ * @param distance2 [pixel] to the cut's edge, px²
  * @param odds [pixel] logarithmic odds of “this”, read where it is near
  * @param near [pixel] 1 where the unknown may reach
  * @returns [pixel] NOT, UNKNOWN or THIS
  */
 export function trimap(
   label: Uint8Array,
+  distance2: Float32Array,
   odds: Float32Array,
   near: Uint8Array,
   seeds: Seeds,
   width: number,
   height: number,
 ): Uint8Array {
-  const distance2 = squaredDistance(edgePixels(label, width, height), width, height);
   const likely = Float32Array.from(odds, (v, i) => (near[i] ? 1 / (1 + Math.exp(-v)) : label[i]));
   const mean = boxMean(likely, width, height, MIX_RADIUS);
   const map = Uint8Array.from(label, (l) => (l ? THIS : NOT));
