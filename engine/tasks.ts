@@ -29,6 +29,7 @@ import { withStrength } from '@/core/match/matchMap';
 import { type MatchReport, matchReport } from '@/core/match/matchReport';
 import { isSamePlace, solveMatch } from '@/core/match/solveMatch';
 import { cutFromDabs } from '@/core/cutout/cutFromDabs';
+import { cutPicture, roughCutPicture } from '@/core/cutout/cutPicture';
 import { cutoutPixels } from '@/core/cutout/cutoutPixels';
 import { type Dab } from '@/core/cutout/dab';
 import { encodeAlphaPng } from '@/core/codecs/write/encodePng';
@@ -440,6 +441,10 @@ export function makeTasks(platform: Platform) {
       const map = withStrength(solved.map, strength);
       return { image: applyMatch(target, map, white), report: matchReport(solved, map) };
     },
+    /** what dabs point at, with its halvings */
+    cutPicture: (image: EncodedImage, dabs: readonly Dab[]): EncodedImage[] =>
+      imageLevels(cutPicture(image, dabs)),
+    roughCut: roughCutPicture,
     /** what dabs point at, as a PNG file with opacity */
     cutOut: (image: EncodedImage, dabs: readonly Dab[]): CutFile => {
       const cutout = cutFromDabs(image, dabs);

@@ -5,7 +5,7 @@ import { type MomentRegion } from '@/core/merge/moments/chooseMoments';
 import { type Mover } from '@/core/merge/movers/mover';
 import { type Finding } from '@/core/proof/finding';
 import { problemSentence } from '@/core/proof/problem';
-import { type Value } from '@/core/graph/tile';
+import { type Picture, type Value } from '@/core/graph/tile';
 import { type ToneBase } from '@/core/merge/radiance/toneMap';
 import { type EncodedImage } from '@/core/raster/encodedImage';
 import { limitExceeded } from '@/core/recipe/projectLimits';
@@ -87,6 +87,8 @@ export type ToolInHand =
   | 'place'
   | 'corners'
   | 'brush'
+  | 'this'
+  | 'not'
   | 'gradient'
   | 'ellipse'
   | 'polygon';
@@ -113,6 +115,8 @@ export interface BenchState {
   readonly rival?: MergedState;
   /** everything else that was made beforehand: prepared frames, views, what a set says of itself, noise; by the hash of its node */
   readonly made: Readonly<Record<string, Value>>;
+  /** things that were cut out of pictures, by the hash of their node */
+  readonly cuts: Readonly<Record<string, Picture>>;
   readonly proofed?: Made<readonly Finding[]>;
   readonly tool?: ToolInHand;
   /** whose region the tool in hand draws into, and which part of it; −1 for whichever takes strokes */
@@ -236,6 +240,7 @@ export function openBench(parts: BenchParts): Bench {
     merged: {},
     proxies: {},
     made: {},
+    cuts: {},
     paused: false,
     problems: [],
     arriving: [],
@@ -315,6 +320,7 @@ export function openBench(parts: BenchParts): Bench {
       state.finished !== before.finished ||
       state.rival !== before.rival ||
       state.made !== before.made ||
+      state.cuts !== before.cuts ||
       state.proofed !== before.proofed ||
       state.session.look !== before.session.look ||
       state.session.station !== before.session.station

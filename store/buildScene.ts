@@ -68,6 +68,7 @@ function distances(depth: Float32Array, frames: number): Float32Array {
 const MADE = [
   'decoded',
   'made',
+  'cuts',
   'merged',
   'proxies',
   'rival',
@@ -89,8 +90,8 @@ export function buildPicture(
   const before = builtOf.get(project);
   if (before && MADE.every((key) => before.from[key] === state[key])) return before.built;
   const built = compileWith(state, project, options);
-  const { decoded, made, merged, proxies, rival } = state;
-  builtOf.set(project, { from: { decoded, made, merged, proxies, rival }, built });
+  const { decoded, made, cuts, merged, proxies, rival } = state;
+  builtOf.set(project, { from: { decoded, made, cuts, merged, proxies, rival }, built });
   return built;
 }
 
@@ -122,7 +123,7 @@ function compileWith(state: MadeState, project: Project, options: CompileOptions
   }
   const hashes = new Map(project.frames.map((f) => [f.hash, f]));
   const valueOf = (graph: CompiledPicture['graph'], hash: string): Value | undefined => {
-    const known = values.get(hash) ?? state.made[hash];
+    const known = values.get(hash) ?? state.made[hash] ?? state.cuts[hash];
     if (known) return known;
     const node = graph.get(hash);
     return node && valueOfNode(node, graph);

@@ -6,7 +6,7 @@ import { panoramaOf } from '@/core/recipe/project';
 import { type BenchState, type MergedState } from './bench';
 
 /** What was made so far. */
-export type MadeState = Pick<BenchState, 'decoded' | 'made' | 'merged' | 'proxies' | 'rival'>;
+export type MadeState = Pick<BenchState, 'decoded' | 'made' | 'cuts' | 'merged' | 'proxies' | 'rival'>;
 
 type Levels = readonly EncodedImage[];
 

@@ -22,7 +22,7 @@ export interface ShownScene {
   readonly dirty?: Rectangle;
 }
 
-type Inputs = Pick<BenchState, 'decoded' | 'made' | 'merged' | 'proxies' | 'rival' | 'live'> & {
+type Inputs = Pick<BenchState, 'decoded' | 'made' | 'cuts' | 'merged' | 'proxies' | 'rival' | 'live'> & {
   readonly project: Project;
   readonly scope: ReturnType<typeof activeScope>;
   readonly solo: string;
@@ -36,6 +36,7 @@ const inputsOf = (state: BenchState): Inputs => ({
   project: state.history.project,
   decoded: state.decoded,
   made: state.made,
+  cuts: state.cuts,
   merged: state.merged,
   proxies: state.proxies,
   rival: state.rival,
@@ -53,6 +54,7 @@ const PIXELS = [
   'proxies',
   'rival',
   'made',
+  'cuts',
   'scope',
   'solo',
   'step',

@@ -1,3 +1,4 @@
+import { type Dab } from '@/core/cutout/dab';
 import { type EditKindName, type EditSettings } from '@/core/edits/editKinds';
 import { allLayers, type Layer } from '@/core/layers/layer';
 import { BLEND_MODES } from '@/core/layers/blendMode';
@@ -97,6 +98,13 @@ const softRange = ({ within }: Dice, least: number, most: number) => {
 
 const PARTS: { readonly [K in Exclude<PartKindName, 'named'>]: (d: Dice) => PartSettings[K] } = {
   strokes: (d) => ({ strokes: [strokeOf(d)] }),
+  thing: ({ within, pick }) => ({
+    dabs: [pick(['not', 'this']), 'this'].map((is): Dab => ({
+      is: is === 'not' ? 'not' : 'this',
+      size: within(0.005, 0.05),
+      points: [[within(0, 1), within(0, 0.7)] as const],
+    })),
+  }),
   tone: (d) => softRange(d, -6, 2),
   colour: (d) => {
     const [from, to] = sorted(d.within(0, 0.1), d.within(0.1, 0.4));

@@ -41,6 +41,7 @@ import { useBrush } from '@/stations/layers/useBrush';
 import { usePlaceTool } from '@/stations/layers/usePlaceTool';
 import { useOpenEdit } from '@/stations/edits/useOpenEdit';
 import { RegionMarks } from '@/stations/regions/RegionMarks';
+import { useDabTool } from '@/stations/regions/useDabTool';
 import { usePartTool } from '@/stations/regions/usePartTool';
 import { looksOf, showsFinished, viewsOf } from '@/stations/looks';
 import { MatchOverlay } from '@/stations/match/Overlay';
@@ -196,6 +197,7 @@ function Layout({ mark, clearMark, table, onTable }: LayoutProps) {
   const { tool: drawTool, drawn } = useDrawTool();
   const placeTool = usePlaceTool();
   const partTool = usePartTool();
+  const { tool: dabTool, drawn: drawnDab } = useDabTool();
   const { bench } = useBenchParts();
   const lookedAt = useBench((s) => bench.shown(s));
   const sharpen = useBench((s) => findEdit(s.history.project.edits, 'sharpen'));
@@ -312,8 +314,10 @@ function Layout({ mark, clearMark, table, onTable }: LayoutProps) {
       {station === 'frames' && <FramesOverlay viewport={viewport} table={table} />}
       {station === 'fit' && <FitOverlay viewport={viewport} table={table} />}
       {station === 'merge' && <MergeOverlay viewport={viewport} table={table} />}
-      {['layers', 'match', 'finish'].includes(station) && <RegionMarks viewport={viewport} table={table} />}
-      {!placeTool && !partTool && brush && (
+      {['layers', 'match', 'finish'].includes(station) && (
+        <RegionMarks viewport={viewport} table={table} {...(drawnDab ? { drawn: drawnDab } : {})} />
+      )}
+      {!placeTool && !partTool && !dabTool && brush && (
         <LayersOverlay
           viewport={viewport}
           table={table}
@@ -370,7 +374,7 @@ function Layout({ mark, clearMark, table, onTable }: LayoutProps) {
             onViewport={onViewport}
             render={render}
             onFailure={onFailure}
-            tool={drawTool ?? partTool ?? placeTool ?? brush}
+            tool={drawTool ?? dabTool ?? partTool ?? placeTool ?? brush}
             onPoint={setPointer}
             onSize={onTable}
             overlay={overlay}

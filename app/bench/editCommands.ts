@@ -114,13 +114,15 @@ function addCommands(
   return DRAWN.map((kind) => ({
     id: `add ${kind}`,
     name: `${REGION_TEXT.add} where ${of}: ${REGION_TEXT.kinds[kind].toLowerCase()}`,
-    run: () =>
+    run: () => {
       actions.edit(
         `${REGION_TEXT.kinds[kind]} of ${of}`,
         addPart(owner, joinFor(kind, parts.length === 0), {
           kind,
           settings: PART_KINDS[kind].plain,
         } as unknown as Part),
-      ),
+      );
+      if (kind === 'thing') actions.take('this', { owner, part: parts.length });
+    },
   }));
 }

@@ -152,9 +152,19 @@ function logComponent(
   );
 }
 
+/** how far below the strongest component, in logarithms, one still counts */
+const FAINT = 18;
+
 /** Density of a colour. @param data colours, three values each. @param o where the colour begins */
 export function mixtureDensity(mixture: ColourMixture, data: ArrayLike<number>, o: number): number {
-  let sum = 0;
-  for (let k = 0; k < mixture.logs.length; k++) sum += Math.exp(logComponent(mixture, k, data, o));
+  const { length } = mixture.logs;
+  let most = logComponent(mixture, 0, data, o);
+  let sum = Math.exp(most);
+  for (let k = 1; k < length; k++) {
+    const log = logComponent(mixture, k, data, o);
+    if (log < most - FAINT) continue;
+    if (log > most) most = log;
+    sum += Math.exp(log);
+  }
   return sum;
 }

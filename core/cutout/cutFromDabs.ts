@@ -68,15 +68,16 @@ export function cutLight(
   dabs: readonly Dab[],
 ): { alpha: Float32Array; label: Uint8Array; undecided: number } {
   const { width, height } = light;
-  const step = Math.max(1, Math.round(Math.sqrt((width * height) / COARSE_PIXELS)));
   const seeds = namedPlaces(dabs, width, height, 1);
-  const coarse = firstCut(light, dabs, step);
+  const coarse = firstCut(light, dabs);
+  const { step } = coarse;
   const { label, odds, near } = fineLabel(light, coarse, seeds, step);
   const distance2 = squaredDistance(edgePixels(label, width, height), width, height);
   const map = trimap(label, distance2, odds, near, seeds, width, height);
   const alpha = matte(light, map, label, distance2);
-  const undecided = map.reduce((n, code) => n + (code === UNKNOWN ? 1 : 0), 0) / map.length;
-  return { alpha, label, undecided };
+  let open = 0;
+  for (const code of map) if (code === UNKNOWN) open++;
+  return { alpha, label, undecided: open / map.length };
 }
 
 /** Where dabs lie; as long as none says “not”, the border of the picture does. */
@@ -90,13 +91,32 @@ function namedPlaces(dabs: readonly Dab[], width: number, height: number, factor
   });
 }
 
-/** The cut on the reduced picture. */
-function firstCut(light: LightGrid, dabs: readonly Dab[], step: number): CoarseCut {
+/** The first cut, on cells of `step` × `step` pixels. */
+export interface FirstCut extends CoarseCut {
+  readonly step: number;
+  /** cells */
+  readonly width: number;
+  readonly height: number;
+}
+
+/**
+ * The cut on the reduced picture.
+ * @param dabs in pixels of the light
+ * @param cells about so many
+ * @param rounds how often colours are learned
+ */
+export function firstCut(
+  light: LightGrid,
+  dabs: readonly Dab[],
+  cells = COARSE_PIXELS,
+  rounds = ROUNDS,
+): FirstCut {
   const { width, height } = light;
-  return coarseCut(labGrid(reducedLight(light, step)), namedPlaces(dabs, width, height, step), {
-    rounds: ROUNDS,
-    smoothness: SMOOTHNESS,
-  });
+  const step = Math.max(1, Math.round(Math.sqrt((width * height) / cells)));
+  const reduced = reducedLight(light, step);
+  const seeds = namedPlaces(dabs, width, height, step);
+  const cut = coarseCut(labGrid(reduced), seeds, { rounds, smoothness: SMOOTHNESS });
+  return { ...cut, step, width: reduced.width, height: reduced.height };
 }
 
 interface FineLabel {
@@ -117,13 +137,20 @@ function fineLabel(
   const { width, height } = light;
   const cells = Math.ceil(width / step);
   const wide = new Uint8Array(width * height);
-  for (let y = 0, i = 0; y < height; y++)
-    for (let x = 0; x < width; x++, i++) wide[i] = label[Math.floor(y / step) * cells + Math.floor(x / step)];
+  for (let y = 0, i = 0; y < height; y++) {
+    const row = Math.floor(y / step) * cells;
+    for (let x = 0; x < width; x++, i++) wide[i] = label[row + ((x / step) | 0)];
+  }
   const distance2 = squaredDistance(edgePixels(wide, width, height), width, height);
-  const within = (px: number): Uint8Array => Uint8Array.from(distance2, (d) => (d <= px * px ? 1 : 0));
+  const within = (px: number): Uint8Array => {
+    const out = new Uint8Array(distance2.length);
+    for (let i = 0; i < out.length; i++) out[i] = distance2[i] <= px * px ? 1 : 0;
+    return out;
+  };
   const [near, band] = [within(NEAR * step), within(BAND * step)];
   const lab = labGrid(light, near);
-  const odds = Float32Array.from(near, (n, i) => (n ? colourOdds(models, lab.data, 3 * i) : 0));
+  const odds = new Float32Array(near.length);
+  for (let i = 0; i < odds.length; i++) if (near[i]) odds[i] = colourOdds(models, lab.data, 3 * i);
   return { label: fineCut(lab, wide, band, odds, seeds, scale), odds, near };
 }
 

@@ -9,7 +9,9 @@ import { cutFromDabs, cutLight } from './cutFromDabs';
 import { dabSeeds } from './dab';
 import { foregroundColour } from './foregroundColour';
 import { lightGrid } from './lightGrid';
+import { kernels } from '../kernels/kernels';
 import { closedFormMatte } from './mattingLaplacian';
+import { sharedSampling } from './sharedSampling';
 import { parseDabs } from './parseDabs';
 import { squaredDistance } from './squaredDistance';
 import { NOT, THIS, UNKNOWN } from './trimap';
@@ -106,6 +108,55 @@ describe('the parts', () => {
     const alpha = closedFormMatte({ width: w, height: h, data }, Uint8Array.from(map), blank);
     const errors = alpha.map((a, i) => Math.abs(a - truth[i])).sort();
     expect(errors[errors.length - 1]).toBeLessThan(0.02);
+  });
+});
+
+describe('the kernels give what the plain forms do', () => {
+  // a soft blob over a gradient, with noise; unknown in a ring, and once in the very corner
+  const [w, h] = [61, 47];
+  const random = randomSource(11);
+  const truth = Float32Array.from({ length: w * h }, (_, i) => {
+    const r = Math.hypot((i % w) - 30, Math.floor(i / w) - 22);
+    return Math.max(0, Math.min(1, (18 - r) / 10));
+  });
+  const data = Float32Array.from({ length: 3 * w * h }, (_, j) => {
+    const i = Math.floor(j / 3);
+    const B = 0.1 + 0.3 * ((i % w) / w) * (j % 3 === 2 ? 1 : 0.4);
+    return truth[i] * [0.7, 0.4, 0.1][j % 3] + (1 - truth[i]) * B + 0.01 * random();
+  });
+  const light = { width: w, height: h, data };
+  const map = Uint8Array.from(truth, (a, i) => (i < 3 || (a > 0 && a < 1) ? UNKNOWN : a === 1 ? THIS : NOT));
+  const compiled = kernels();
+  if (!compiled) throw new Error('there are no kernels');
+  const most = (a: Float32Array, b: Float32Array): number =>
+    a.reduce((sum, v, i) => Math.max(sum, Math.abs(v - b[i])), 0);
+
+  test('pairs of colours', () => {
+    const [plain, by] = [sharedSampling(light, map, null), sharedSampling(light, map, compiled)];
+    // where two pairs are as good as each other, rounding decides: few and alike
+    expect(most(plain.alpha, by.alpha)).toBeLessThan(0.02);
+    const off = plain.alpha.filter((a, i) => Math.abs(a - by.alpha[i]) > 1e-4).length;
+    expect(off).toBeLessThan(0.02 * map.filter((m) => m === UNKNOWN).length);
+    expect(most(plain.confidence, by.confidence)).toBeLessThan(0.03);
+  });
+
+  test('the matte', () => {
+    const sampled = sharedSampling(light, map, null);
+    const weight = sampled.confidence.map((c) => 3e-3 * c + 1e-5);
+    const prior = { alpha: sampled.alpha, weight };
+    const [plain, by] = [
+      closedFormMatte(light, map, prior, null),
+      closedFormMatte(light, map, prior, compiled),
+    ];
+    expect(most(plain, by)).toBeLessThan(2e-3);
+    // and it is the picture's own
+    expect(most(by, truth)).toBeLessThan(0.2);
+  });
+
+  test('colours of the thing alone', () => {
+    const [plain, by] = [foregroundColour(light, truth, null), foregroundColour(light, truth, compiled)];
+    expect(most(plain.inside, by.inside)).toBeLessThan(2e-3);
+    expect(most(plain.outside, by.outside)).toBeLessThan(2e-3);
   });
 });
 

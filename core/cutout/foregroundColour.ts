@@ -1,3 +1,4 @@
+import { type Kernels, kernels, planeBytes } from '../kernels/kernels';
 import { type LightGrid } from './lightGrid';
 
 /** Linear colours of a thing and of what lies behind it, R G B interleaved. */
@@ -35,24 +36,75 @@ function resized(
  * Colours of a thing free of its old background: least squares of α·F + (1 − α)·B against the picture with colours that change slowly where alpha
  * does, by multi-level sweeps (Germer, Uelwer, Conrad & Harmeling 2020), in linear light.
  * @param alpha [pixel] 0…1
+ * @param compiled null for the plain form, which the compiled one is held against
  */
-export function foregroundColour({ width, height, data }: LightGrid, alpha: Float32Array): ParedColours {
+export function foregroundColour(
+  { width, height, data }: LightGrid,
+  alpha: Float32Array,
+  compiled: Kernels | null = kernels() ?? null,
+): ParedColours {
+  // a vector of the kernels holds a pixel: a fourth value lies idle
+  const channels = compiled ? 4 : 3;
+  const whole = spaced(data, 3, channels);
   const levels = Math.max(1, Math.ceil(Math.log2(Math.max(width, height))));
   let size: readonly [number, number] = [1, 1];
-  let [inside, outside] = [meanOf(data, alpha, (a) => a > 0.9), meanOf(data, alpha, (a) => a < 0.1)];
+  let [inside, outside] = [
+    spaced(
+      meanOf(data, alpha, (a) => a > 0.9),
+      3,
+      channels,
+    ),
+    spaced(
+      meanOf(data, alpha, (a) => a < 0.1),
+      3,
+      channels,
+    ),
+  ];
   for (let level = 0; level <= levels; level++) {
     const next = [width, height].map((v) => Math.max(1, Math.round(v ** (level / levels))));
     const [w, h] = next;
     const last = level === levels;
-    const light = last ? data : resized(data, [width, height], 3, [w, h]);
+    const light = last ? whole : resized(whole, [width, height], channels, [w, h]);
     const shares = last ? alpha : resized(alpha, [width, height], 1, [w, h]);
-    inside = resized(inside, size, 3, [w, h]);
-    outside = resized(outside, size, 3, [w, h]);
+    inside = resized(inside, size, channels, [w, h]);
+    outside = resized(outside, size, channels, [w, h]);
     const sweeps = Math.max(w, h) <= SMALL ? SWEEPS_SMALL : SWEEPS;
-    for (let k = 0; k < sweeps; k++) sweep(light, shares, w, h, inside, outside);
+    if (compiled) sweepWith(compiled, light, shares, [w, h], inside, outside, sweeps);
+    else for (let k = 0; k < sweeps; k++) sweep(light, shares, w, h, inside, outside);
     size = [w, h];
   }
-  return { inside, outside };
+  return { inside: spaced(inside, channels, 3), outside: spaced(outside, channels, 3) };
+}
+
+/** Pixels of so many channels with more, or fewer, of them. */
+function spaced(pixels: Float32Array, from: number, to: number): Float32Array {
+  if (from === to) return pixels;
+  const count = pixels.length / from;
+  const out = new Float32Array(count * to);
+  for (let i = 0; i < count; i++)
+    for (let c = 0; c < Math.min(from, to); c++) out[i * to + c] = pixels[i * from + c];
+  return out;
+}
+
+/** Sweeps by kernels, in place. */
+function sweepWith(
+  k: Kernels,
+  light: Float32Array,
+  alpha: Float32Array,
+  [w, h]: readonly [number, number],
+  inside: Float32Array,
+  outside: Float32Array,
+  sweeps: number,
+): void {
+  k.borrow(() => {
+    const [at, shares] = [k.upload(light), k.upload(alpha)];
+    const [F, B] = [k.take(planeBytes(inside.length)), k.take(planeBytes(outside.length))];
+    k.floats(F, inside.length).set(inside);
+    k.floats(B, outside.length).set(outside);
+    for (let s = 0; s < sweeps; s++) k.sweepColours(at, shares, w, h, F, B, SMOOTHNESS, SMOOTHNESS_AT_EDGES);
+    inside.set(k.floats(F, inside.length));
+    outside.set(k.floats(B, outside.length));
+  });
 }
 
 function meanOf(data: Float32Array, alpha: Float32Array, takes: (a: number) => boolean): Float32Array {

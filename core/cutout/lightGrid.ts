@@ -45,6 +45,11 @@ function cellMeans(
 export function labGrid({ width, height, data }: LightGrid, where?: Uint8Array): LabGrid {
   const lab = new Float32Array(data.length);
   for (let i = 0; i < width * height; i++)
-    if (!where || where[i]) lab.set(labOf(data[3 * i], data[3 * i + 1], data[3 * i + 2]), 3 * i);
+    if (!where || where[i]) {
+      const colour = labOf(data[3 * i], data[3 * i + 1], data[3 * i + 2]);
+      lab[3 * i] = colour[0];
+      lab[3 * i + 1] = colour[1];
+      lab[3 * i + 2] = colour[2];
+    }
   return { width, height, data: lab };
 }

@@ -1,4 +1,5 @@
 import { conjugateGradient } from './conjugateGradient';
+import { type Kernels, kernels, planeBytes } from '../kernels/kernels';
 import { type LightGrid } from './lightGrid';
 import { THIS, UNKNOWN } from './trimap';
 
@@ -16,17 +17,43 @@ const TOLERANCE = 3e-3;
 const TIE = 1e-7;
 /** neighbours that a row has: 5 × 5 about its pixel */
 const ROW = 25;
+const MIDDLE = 12;
+/** values that a vector of the kernels holds */
+const LANES = 4;
 
 /**
  * Alpha by the matting Laplacian (Levin, Lischinski & Weiss 2008) over windows of 3 × 3 in linear light. Only unknown pixels are solved for; what
  * is known goes to the right-hand side.
  * @param map trimap
+ * @param compiled null for the plain form, which the compiled one is held against
  * @returns [pixel] 0…1
  */
-export function closedFormMatte(light: LightGrid, map: Uint8Array, prior: AlphaPrior): Float32Array {
-  const { row, places } = unknownRows(map);
+export function closedFormMatte(
+  light: LightGrid,
+  map: Uint8Array,
+  prior: AlphaPrior,
+  compiled: Kernels | null = kernels() ?? null,
+): Float32Array {
+  const rows = unknownRows(map, light.width, compiled ? LANES : 1);
+  const solved = compiled
+    ? compiled.borrow(() => solvedWith(compiled, light, map, prior, rows))
+    : solvedPlainly(light, map, prior, rows);
+  const alpha = new Float32Array(map.length);
+  for (let i = 0; i < map.length; i++)
+    alpha[i] = map[i] === UNKNOWN ? Math.max(0, Math.min(1, solved[rows.row[i]])) : map[i] === THIS ? 1 : 0;
+  return alpha;
+}
+
+function solvedPlainly(
+  light: LightGrid,
+  map: Uint8Array,
+  prior: AlphaPrior,
+  { row, places }: Rows,
+): Float64Array {
   const n = places.length;
-  const { matrix, right } = laplacian(light, map, row, n);
+  const matrix = new Float32Array(ROW * n);
+  const right = new Float64Array(n);
+  layLaplacian(light, map, row, matrix, 1, right);
   const column = columns(light, row, places);
   const own = new Float64Array(n);
   const diagonal = new Float64Array(n);
@@ -34,7 +61,7 @@ export function closedFormMatte(light: LightGrid, map: Uint8Array, prior: AlphaP
     const weight = prior.weight[places[u]];
     own[u] = weight + TIE;
     right[u] += weight * prior.alpha[places[u]] + TIE / 2;
-    diagonal[u] = matrix[ROW * u + 12] + own[u];
+    diagonal[u] = matrix[ROW * u + MIDDLE] + own[u];
   }
   const multiply = (x: Float64Array, out: Float64Array): void => {
     for (let u = 0, k = 0; u < n; u++) {
@@ -44,23 +71,103 @@ export function closedFormMatte(light: LightGrid, map: Uint8Array, prior: AlphaP
     }
   };
   const start = Float64Array.from(places, (i) => prior.alpha[i]);
-  const solved = conjugateGradient({ multiply, diagonal, right }, start, STEPS, TOLERANCE);
-  const alpha = Float32Array.from(map, (code) => (code === THIS ? 1 : 0));
-  for (let u = 0; u < n; u++) alpha[places[u]] = Math.max(0, Math.min(1, solved[u]));
-  return alpha;
+  return conjugateGradient({ multiply, diagonal, right }, start, STEPS, TOLERANCE);
 }
 
-/** [pixel] its row of the system, −1 where it is known; and the pixel of each row. */
-function unknownRows(map: Uint8Array): { row: Int32Array; places: Int32Array } {
+/** The same system by kernels: its rows in runs beside each other, the vector laid out as its pixels lie. */
+function solvedWith(
+  k: Kernels,
+  light: LightGrid,
+  map: Uint8Array,
+  prior: AlphaPrior,
+  { row, places }: Rows,
+): Float32Array {
+  const n = places.length;
+  const { width, height } = light;
+  const wide = width + 2 * LANES;
+  const cells = wide * (height + 4) + 2 * LANES;
+  const matrixAt = k.take(4 * ROW * n);
+  const [own, x, r, z, p, q, diagonal] = [0, 1, 2, 3, 4, 5, 6].map(() => k.take(planeBytes(n)));
+  const dense = k.take(planeBytes(cells));
+  const runs = runsOf(places, width, wide);
+  const runsAt = k.addresses(runs);
+  const count = runs.length / 3;
+  // no room is taken from here on: views stay good
+  const matrix = k.floats(matrixAt, ROW * n).fill(0);
+  const right = new Float64Array(n);
+  layLaplacian(light, map, row, matrix, LANES, right);
+  k.floats(dense, cells).fill(0);
+  const [owns, xs, rs, zs, qs, diagonals] = [own, x, r, z, q, diagonal, p].map((at) =>
+    k.floats(at, n).fill(0),
+  );
+  diagonals.fill(1);
+  for (let u = 0; u < n; u++) {
+    const place = places[u];
+    if (place < 0) continue;
+    const weight = prior.weight[place];
+    owns[u] = weight + TIE;
+    right[u] += weight * prior.alpha[place] + TIE / 2;
+    diagonals[u] = matrix[rowStart(u, LANES) + MIDDLE * LANES] + owns[u];
+    xs[u] = prior.alpha[place];
+  }
+  const multiply = (): number => k.multiplyMatte(matrixAt, own, dense, wide, runsAt, count, q);
+  k.turnMatte(x, p, 0, dense, runsAt, count);
+  multiply();
+  let size = 0;
+  for (let u = 0; u < n; u++) {
+    rs[u] = right[u] - qs[u];
+    zs[u] = rs[u] / diagonals[u];
+    size += rs[u] * zs[u];
+  }
+  k.turnMatte(z, p, 0, dense, runsAt, count);
+  const least = TOLERANCE * TOLERANCE * size;
+  for (let step = 0; step < STEPS && size > least && size > 1e-12; step++) {
+    const along = multiply();
+    const next = k.stepMatte(x, r, z, p, q, diagonal, size / along, n);
+    k.turnMatte(z, p, next / size, dense, runsAt, count);
+    size = next;
+  }
+  return xs.slice();
+}
+
+/** Rows of the system that lie beside each other: the first, how many, and where in a grid of `wide` pixels a row with some about it (all in one list). */
+function runsOf(places: Int32Array, width: number, wide: number): Int32Array {
+  const runs: number[] = [];
+  for (let u = 0; u < places.length;) {
+    const [x, y] = [places[u] % width, Math.floor(places[u] / width)];
+    let many = 1;
+    while (places[u + many] === places[u] + many && x + many < width) many++;
+    runs.push(u, many, (y + 2) * wide + x + LANES);
+    u = Math.ceil((u + many) / LANES) * LANES;
+  }
+  return Int32Array.from(runs);
+}
+
+/** The rows of a system. */
+interface Rows {
+  /** [pixel] its row, −1 where it is known */
+  readonly row: Int32Array;
+  /** [row] its pixel, −1 where the row is empty */
+  readonly places: Int32Array;
+}
+
+/** Gives every unknown pixel a row, in order. @param start of pixels beside each other at a multiple of this; what lies between stays empty */
+function unknownRows(map: Uint8Array, width: number, start: number): Rows {
   const row = new Int32Array(map.length).fill(-1);
   const places: number[] = [];
   for (let i = 0; i < map.length; i++)
     if (map[i] === UNKNOWN) {
+      const goesOn = i % width > 0 && map[i - 1] === UNKNOWN;
+      if (!goesOn) while (places.length % start > 0) places.push(-1);
       row[i] = places.length;
       places.push(i);
     }
+  while (places.length % start > 0) places.push(-1);
   return { row, places: Int32Array.from(places) };
 }
+
+/** Where a row begins in a matrix whose neighbours lie `ofPlace` apart: rows lie one after the other, or as many as that side by side. */
+const rowStart = (u: number, ofPlace: number): number => ROW * (u - (u % ofPlace)) + (u % ofPlace);
 
 /** [row · 25] the row of each neighbour; its own where there is none, with a 0 in the matrix. */
 function columns({ width, height }: LightGrid, row: Int32Array, places: Int32Array): Int32Array {
@@ -77,15 +184,21 @@ function columns({ width, height }: LightGrid, row: Int32Array, places: Int32Arr
   return column;
 }
 
-/** The rows of the unknown pixels, five by five about each, and what known neighbours bring to the right-hand side. */
-function laplacian(
+/** [k · 9 + j] which of the 25 neighbours of pixel k of a window its pixel j is. */
+const NEIGHBOUR = Int32Array.from({ length: 81 }, (_, i) => {
+  const [k, j] = [Math.floor(i / 9), i % 9];
+  return (Math.floor(j / 3) - Math.floor(k / 3) + 2) * 5 + (j % 3) - (k % 3) + 2;
+});
+
+/** Lays the rows of the unknown pixels, five by five about each, and what known neighbours bring to the right-hand side. @param ofPlace see rowStart */
+function layLaplacian(
   { width, height, data }: LightGrid,
   map: Uint8Array,
   row: Int32Array,
-  n: number,
-): { matrix: Float32Array; right: Float64Array } {
-  const matrix = new Float32Array(ROW * n);
-  const right = new Float64Array(n);
+  matrix: Float32Array,
+  ofPlace: number,
+  right: Float64Array,
+): void {
   const off = new Float64Array(27);
   const spread = new Float64Array(27);
   const at = new Int32Array(9);
@@ -101,20 +214,17 @@ function laplacian(
       for (let k = 0; k < 9; k++) {
         const u = row[at[k]];
         if (u < 0) continue;
+        const first = rowStart(u, ofPlace);
+        const [s0, s1, s2] = [spread[3 * k], spread[3 * k + 1], spread[3 * k + 2]];
         for (let j = 0; j < 9; j++) {
-          const alike =
-            spread[3 * k] * off[3 * j] +
-            spread[3 * k + 1] * off[3 * j + 1] +
-            spread[3 * k + 2] * off[3 * j + 2];
+          const alike = s0 * off[3 * j] + s1 * off[3 * j + 1] + s2 * off[3 * j + 2];
           const value = (j === k ? 1 : 0) - (1 + alike) / 9;
-          if (row[at[j]] >= 0) {
-            const place = (Math.floor(j / 3) - Math.floor(k / 3) + 2) * 5 + (j % 3) - (k % 3) + 2;
-            matrix[ROW * u + place] += value;
-          } else if (map[at[j]] === THIS) right[u] -= value;
+          const is = map[at[j]];
+          if (is === UNKNOWN) matrix[first + ofPlace * NEIGHBOUR[9 * k + j]] += value;
+          else if (is === THIS) right[u] -= value;
         }
       }
     }
-  return { matrix, right };
 }
 
 /** Of a window: differences to its mean colour, and those through the inverse of its covariance. */

@@ -1,3 +1,4 @@
+import { type Kernels, kernels, planeBytes } from '../kernels/kernels';
 import { type LightGrid } from './lightGrid';
 import { NOT, THIS, UNKNOWN } from './trimap';
 
@@ -47,14 +48,17 @@ function distortion(data: Float32Array, i: number, f: number, b: number): number
   return e0 * e0 + e1 * e1 + e2 * e2;
 }
 
-/** px between the places of a ray that are looked at: near ones all, far ones fewer */
-const stepAt = (d: number): number => (d < 16 ? 1 : d < 64 ? 2 : 4);
-
 /**
  * Alpha by shared sampling (Gastal & Oliveira 2010), in linear light: from every unknown pixel four rays find the first known pixels of either side;
  * the pair that explains it best and lies near is chosen, and neighbours' pairs are tried.
+ * @param compiled null for the plain form, which the compiled one is held against
  */
-export function sharedSampling({ width, height, data }: LightGrid, map: Uint8Array): SampledAlpha {
+export function sharedSampling(
+  { width, height, data }: LightGrid,
+  map: Uint8Array,
+  compiled: Kernels | null = kernels() ?? null,
+): SampledAlpha {
+  if (compiled) return compiled.borrow(() => sampledWith(compiled, { width, height, data }, map));
   const pairs = gatherPairs({ width, height, data }, map);
   const alpha = Float32Array.from(map, (code) => (code === THIS ? 1 : 0));
   const confidence = new Float32Array(map.length);
@@ -90,10 +94,61 @@ export function sharedSampling({ width, height, data }: LightGrid, map: Uint8Arr
       let length2 = 1e-6;
       for (let c = 0; c < 3; c++) length2 += (colours[c] - colours[3 + c]) ** 2;
       alpha[i] = shareOf(colours, 6, 0, 3);
-      confidence[i] =
-        Math.exp((-10 * Math.sqrt(distortion(colours, 6, 0, 3))) / (0.05 + Math.sqrt(length2))) *
-        Math.min(1, length2 / 0.01);
+      confidence[i] = confidenceOf(distortion(colours, 6, 0, 3), length2);
     }
+  return { alpha, confidence };
+}
+
+/** How far a pair explains a pixel. @param rest square of what its mix leaves @param length2 square of its colours' distance */
+const confidenceOf = (rest: number, length2: number): number =>
+  Math.exp((-10 * Math.sqrt(rest)) / (0.05 + Math.sqrt(length2))) * Math.min(1, length2 / 0.01);
+
+/** The same by kernels, row by row. */
+function sampledWith(k: Kernels, { width: w, height: h, data }: LightGrid, map: Uint8Array): SampledAlpha {
+  const n = w * h;
+  const plane = planeBytes(n);
+  const light = k.take(3 * plane);
+  const codes = k.uploadCodes(map);
+  const rays = k.addresses(RAY_STEPS);
+  const room = k.take(64);
+  // pairs lie with a margin that holds none, so that no neighbour need be looked for beyond the border
+  const margin = SHARE * SHARE_STEP;
+  const wide = w + 2 * margin;
+  const cells = wide * (h + 2 * margin);
+  const pairPlane = planeBytes(cells);
+  const pairs = k.take(6 * pairPlane);
+  const rows = [0, 1, 2].map(() => k.take(4 * w));
+  // no room is taken from here on: views stay good
+  const planes = [0, 1, 2].map((c) => k.floats(light + c * plane, n));
+  for (let i = 0; i < n; i++) for (let c = 0; c < 3; c++) planes[c][i] = data[3 * i + c];
+  const sides = [0, 1, 2, 3, 4, 5].map((c) => k.floats(pairs + c * pairPlane, cells).fill(NaN));
+  const [inside, outside] = rows.map((at) => new Int32Array(k.floats(at, w).buffer, at, w));
+  for (let y = 0; y < h; y++) {
+    k.gatherPairs(light, plane, codes, w, h, y, rays, STEPS.length, room, rows[0], rows[1]);
+    for (let x = 0; x < w; x++) {
+      if (inside[x] < 0) continue;
+      const at = (y + margin) * wide + x + margin;
+      for (let c = 0; c < 3; c++) {
+        sides[c][at] = planes[c][inside[x]];
+        sides[3 + c][at] = planes[c][outside[x]];
+      }
+    }
+  }
+  const alpha = new Float32Array(n);
+  const confidence = new Float32Array(n);
+  const [share, rest, apart] = rows.map((at) => k.floats(at, w));
+  for (let y = 0; y < h; y++) {
+    k.sharePairs(
+      ...([light, plane, codes, w, y, pairs, pairPlane, wide, margin] as const),
+      ...([SHARE, SHARE_STEP, room, rows[0], rows[1], rows[2]] as const),
+    );
+    for (let x = 0, i = y * w; x < w; x++, i++) {
+      if (map[i] === THIS) alpha[i] = 1;
+      if (map[i] !== UNKNOWN) continue;
+      alpha[i] = apart[x] < 0 ? 0.5 : share[x];
+      confidence[i] = apart[x] < 0 ? 0 : confidenceOf(rest[x], apart[x]);
+    }
+  }
   return { alpha, confidence };
 }
 
@@ -114,12 +169,18 @@ function meanPair(data: Float32Array, pairs: Pairs, from: Int32Array, count: num
   return mean;
 }
 
-/** Directions of the rays of a pixel, by where it lies among its neighbours. */
-const DIRECTIONS = Array.from({ length: 9 }, (_, place) =>
-  Array.from({ length: RAYS }, (_, k) => {
-    const angle = ((place / 9 + k) * Math.PI) / 2;
-    return [Math.cos(angle), Math.sin(angle)] as const;
-  }),
+/** px between the places of a ray that are looked at: near ones all, far ones fewer */
+const stepAt = (d: number): number => (d < 16 ? 1 : d < 64 ? 2 : 4);
+
+/** how far along a ray places are looked at, px */
+const STEPS: number[] = [];
+for (let d = 1; d < REACH; d += stepAt(d)) STEPS.push(d);
+
+/** The rays of a pixel, by where it lies among its neighbours: [place · ray · step · 3] steps across and down, and how far that is. */
+const RAY_STEPS = Int32Array.from(
+  Array.from({ length: 9 * RAYS }, (_, i) => ((Math.floor(i / RAYS) / 9 + (i % RAYS)) * Math.PI) / 2).flatMap(
+    (angle) => STEPS.flatMap((d) => [Math.round(d * Math.cos(angle)), Math.round(d * Math.sin(angle)), d]),
+  ),
 );
 
 function gatherPairs({ width, height, data }: LightGrid, map: Uint8Array): Pairs {
@@ -131,13 +192,15 @@ function gatherPairs({ width, height, data }: LightGrid, map: Uint8Array): Pairs
     for (let x = 0; x < width; x++, i++) {
       if (map[i] !== UNKNOWN) continue;
       let [ins, outs] = [0, 0];
-      for (const [dx, dy] of DIRECTIONS[(x % 3) + 3 * (y % 3)]) {
+      for (let ray = 0; ray < RAYS; ray++) {
         let [seesIn, seesOut] = [false, false];
-        for (let d = 1; d < REACH && !(seesIn && seesOut); d += stepAt(d)) {
-          const X = Math.round(x + d * dx);
-          const Y = Math.round(y + d * dy);
+        const first = (((x % 3) + 3 * (y % 3)) * RAYS + ray) * STEPS.length * 3;
+        for (let s = first; s < first + 3 * STEPS.length && !(seesIn && seesOut); s += 3) {
+          const X = x + RAY_STEPS[s];
+          const Y = y + RAY_STEPS[s + 1];
           if (X < 0 || Y < 0 || X >= width || Y >= height) break;
           const j = Y * width + X;
+          const d = RAY_STEPS[s + 2];
           if (map[j] === THIS && !seesIn) {
             seesIn = true;
             found.inside[2 * ins] = j;

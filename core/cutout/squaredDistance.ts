@@ -8,7 +8,8 @@ const FAR = 2 ** 40;
  * @returns [pixel] px²; 2⁴⁰ where the set is empty
  */
 export function squaredDistance(inside: Uint8Array, width: number, height: number): Float32Array {
-  const out = Float32Array.from(inside, (v) => (v ? 0 : FAR));
+  const out = new Float32Array(inside.length).fill(FAR);
+  for (let i = 0; i < out.length; i++) if (inside[i]) out[i] = 0;
   const n = Math.max(width, height);
   const line = new Float64Array(n);
   const vertex = new Int32Array(n);

@@ -30,9 +30,10 @@ export function trimap(
   width: number,
   height: number,
 ): Uint8Array {
-  const likely = Float32Array.from(odds, (v, i) => (near[i] ? 1 / (1 + Math.exp(-v)) : label[i]));
+  const likely = new Float32Array(odds.length);
+  for (let i = 0; i < likely.length; i++) likely[i] = near[i] ? 1 / (1 + Math.exp(-odds[i])) : label[i];
   const mean = boxMean(likely, width, height, MIX_RADIUS);
-  const map = Uint8Array.from(label, (l) => (l ? THIS : NOT));
+  const map = label.map((l) => (l ? THIS : NOT));
   const stack: number[] = [];
   const open = (i: number): void => {
     map[i] = UNKNOWN;

@@ -3,14 +3,15 @@ import { type EditPlace } from '../edits/editKind';
 import { changes, isLate, kindOf, ranked } from '../edits/ranked';
 import { type Layer, type PictureLayer } from '../layers/layer';
 import { firstPlace, placeMatrix } from '../layers/place';
-import { IDENTITY, type Matrix3 } from '../raster/matrix3';
+import { IDENTITY, type Matrix3, multiply } from '../raster/matrix3';
 import { straightenOf } from '../recipe/cropOf';
 import { type PictureGrid, pictureGrid, setGrid } from '../recipe/pictureGrid';
 import { baseScope, fitOf, type Project, setScope, type SetScope } from '../recipe/project';
 import { type SetGraph, setGraph } from '../recipe/setGraph';
 import { compileRegion } from '../region/compileRegion';
-import { type PartPlace } from '../region/partKind';
+import { type PartPlace, type PartSource } from '../region/partKind';
 import { type Region } from '../region/region';
+import { pointsAt, type ThingSettings } from '../region/thing/thingSettings';
 import { buildGraph, type Graph, type GraphBuilder } from './graph';
 import { versionOf } from './operators';
 
@@ -55,6 +56,20 @@ export interface SpineStep {
   readonly late: boolean;
 }
 
+/** A thing that is cut out of a picture made beforehand. */
+export interface CutNodes {
+  readonly picture: string;
+  readonly settings: ThingSettings;
+  readonly exact: string;
+  /** of the quick form that is shown until then */
+  readonly rough: string;
+}
+
+/** How the picture that a layer shows lies: pixel of the grid → its pixel. */
+export interface LaidPicture extends PictureGrid {
+  readonly matrix: Matrix3;
+}
+
 /** A recipe as a graph. */
 export interface CompiledPicture extends PictureGrid {
   readonly graph: Graph;
@@ -71,6 +86,10 @@ export interface CompiledPicture extends PictureGrid {
   /** what each named region, and each region of its own, gives, by its id */
   readonly regions: ReadonlyMap<string, string>;
   readonly sets: ReadonlyMap<string, SetGraph>;
+  /** what is cut out, whether it was made yet or not */
+  readonly cuts: readonly CutNodes[];
+  /** how pictures lie, by the layers that show them */
+  readonly laid: ReadonlyMap<string, LaidPicture>;
   /** what the base looks like before any edit but its tone map; where ranges are read unless something has a picture of its own */
   readonly base: string;
   /** the picture after one step after the other; only where it was asked for */
@@ -117,6 +136,8 @@ class Compiler {
   private readonly edits = new Map<string, EditNodes>();
   private readonly regions = new Map<string, string>();
   private readonly spine: SpineStep[] = [];
+  private readonly cuts = new Map<string, CutNodes>();
+  private readonly laid = new Map<string, LaidPicture>();
   private readonly ground: Ground;
 
   constructor(
@@ -164,6 +185,8 @@ class Compiler {
         regions: this.regions,
         sets: this.sets,
         spine: this.spine,
+        cuts: [...this.cuts.values()],
+        laid: this.laid,
       },
     };
   }
@@ -223,6 +246,7 @@ class Compiler {
       part: {
         longEdge: Math.max(grid.width, grid.height),
         picture,
+        source: this.sourceOf(merge, IDENTITY),
         ...(distance && this.has(distance) ? { distance } : {}),
         named: () => undefined,
       },
@@ -240,7 +264,12 @@ class Compiler {
     for (const layer of layers) {
       if (!layer.shown || layer.opacity <= 0) continue;
       const beneath = current;
-      const mask = this.whereOf(layer.where, this.ground.part);
+      const own = layer.kind === 'picture' ? this.shownBy(layer) : undefined;
+      if (own) this.laid.set(layer.id, own);
+      const mask = this.whereOf(layer.where, {
+        ...this.ground.part,
+        ...(own ? { source: this.sourceOf(own.picture, own.matrix) } : {}),
+      });
       const isWhole = beneath === '' && !mask && layer.opacity === 1 && layer.kind !== 'group';
       const lay: Lay = (picture) =>
         isWhole
@@ -308,28 +337,101 @@ class Compiler {
     }
   }
 
+  /** The set that a layer's pixels come from, with its grid. */
+  private setOf(
+    source: PictureLayer['source'],
+  ): { readonly scope: SetScope; readonly own: PictureGrid } | undefined {
+    const { sets } = this.project;
+    const set =
+      source.kind === 'set'
+        ? sets.find((s) => s.id === source.set)
+        : sets.find((s) => s.frames.includes(source.frame));
+    const scope = set && setScope(this.project, set.id);
+    const own = scope && setGrid(scope);
+    return scope && own && { scope, own };
+  }
+
+  /** The picture that a layer shows, made beforehand, and how it lies; undefined where it is not there or lies nowhere. */
+  private shownBy({ source, place }: PictureLayer): (LaidPicture & { readonly picture: string }) | undefined {
+    const { project, g, grid } = this;
+    if (source.kind === 'plate') {
+      const frame = project.frames.find((f) => f.id === source.frame);
+      if (!frame) return undefined;
+      const { width, height, hash } = frame;
+      const matrix = placeMatrix(place ?? firstPlace(frame, grid, 0), frame, grid);
+      return { picture: g.add('frame', { hash }), matrix, width, height };
+    }
+    const from = this.setOf(source);
+    if (!from) return undefined;
+    const { scope, own } = from;
+    const bent =
+      scope.set.id === this.scope.set.id && !place
+        ? IDENTITY
+        : placeMatrix(place ?? firstPlace(own, grid, 0), own, grid);
+    if (source.kind === 'set') return { picture: this.mergeOf(scope).merge, matrix: bent, ...own };
+    // a panorama's canvas is a grid of its own: its frames lie nowhere by themselves
+    const fit = scope.set.kind === 'panorama' ? undefined : fitOf(scope, { id: source.frame });
+    const picture = setGraph(scope).prepared.get(source.frame);
+    const frame = scope.frames.find((f) => f.id === source.frame);
+    if (!fit?.fitted || picture === undefined || !frame) return undefined;
+    return {
+      ...{ picture, matrix: multiply(fit.matrix, bent) },
+      ...{ width: frame.width, height: frame.height },
+    };
+  }
+
+  /** A picture that things can be cut out of. While a cut is being made the one before stands for it. */
+  private sourceOf(picture: string, matrix: Matrix3): PartSource {
+    const nodes = (dabs: ThingSettings['dabs']): Pick<CutNodes, 'exact' | 'rough'> => ({
+      exact: this.g.add('cutOut', { dabs }, [picture]),
+      rough: this.g.add('roughCut', { dabs }, [picture]),
+    });
+    return {
+      matrix,
+      cut: (settings) => {
+        if (!pointsAt(settings)) return undefined;
+        const { dabs } = settings;
+        const wanted = nodes(dabs);
+        this.cuts.set(wanted.exact, { ...wanted, picture, settings });
+        for (let count = dabs.length; count > 0; count--) {
+          const { exact, rough } = nodes(dabs.slice(0, count));
+          if (this.has(exact)) return exact;
+          if (this.has(rough)) return rough;
+        }
+        return undefined;
+      },
+    };
+  }
+
+  /** The picture of a layer with the colours of the thing that is all it shows, free of their old background. */
+  private freed({ where }: PictureLayer, picture: string, matrix: Matrix3): string {
+    const shown = this.regionOf(where);
+    const part = shown?.invert
+      ? undefined
+      : shown?.parts.find((p) => p.on && !p.turned && p.how !== 'remove' && p.part.kind === 'thing')?.part;
+    const cut = part?.kind === 'thing' ? this.sourceOf(picture, matrix).cut(part.settings) : undefined;
+    return cut === undefined
+      ? this.g.add('samplePicture', { matrix }, [picture])
+      : this.g.add('samplePicture', { matrix, opaque: true }, [cut]);
+  }
+
   private sourcePicture(
     layer: PictureLayer,
     lay: Lay,
   ): { plain: string; ground: Ground; ofSet?: boolean } | undefined {
-    const { project, g, grid } = this;
+    const { g, grid } = this;
     const { source, place } = layer;
+    const shown = this.shownBy(layer);
+    if (!shown) return undefined;
     if (source.kind === 'plate') {
-      const frame = project.frames.find((f) => f.id === source.frame);
-      if (!frame) return undefined;
-      const own = g.add('frame', { hash: frame.hash });
-      if (!this.has(own)) return undefined;
-      const matrix = placeMatrix(place ?? firstPlace(frame, grid, 0), frame, grid);
-      const plain = g.add('samplePicture', { matrix }, [own]);
-      return { plain, ground: this.onOwn(plain, this.noiseOf(own)) };
+      const { picture, matrix } = shown;
+      if (!this.has(picture)) return undefined;
+      const plain = this.freed(layer, picture, matrix);
+      return { plain, ground: this.onOwn(plain, this.noiseOf(picture), this.sourceOf(picture, matrix)) };
     }
-    const set =
-      source.kind === 'set'
-        ? project.sets.find((s) => s.id === source.set)
-        : project.sets.find((s) => s.frames.includes(source.frame));
-    const scope = set && setScope(project, set.id);
-    const own = scope && setGrid(scope);
-    if (!scope || !own) return undefined;
+    const from = this.setOf(source);
+    if (!from) return undefined;
+    const { scope, own } = from;
     const isBase = scope.set.id === this.scope.set.id;
     const setGround = isBase ? this.ground : this.groundOf(scope, own);
     // a set that is laid into another lies there as a picture does
@@ -360,19 +462,24 @@ class Compiler {
         lay(bent(p)),
       );
       const ground =
-        isBase && !place ? setGround : this.onOwn(bent(setGround.part.picture ?? sampled), setGround.edit);
+        isBase && !place
+          ? setGround
+          : this.onOwn(
+              bent(setGround.part.picture ?? sampled),
+              setGround.edit,
+              this.sourceOf(merge, shown.matrix),
+            );
       return { plain: bent(edited), ground: { ...ground, grid }, ofSet: true };
     }
-    // a panorama's canvas is a grid of its own: its frames lie nowhere by themselves
-    const fit = scope.set.kind === 'panorama' ? undefined : fitOf(scope, { id: source.frame });
-    const frame = setGraph(scope).prepared.get(source.frame);
-    if (!fit?.fitted || !frame || !this.has(frame)) return undefined;
-    const sampled = g.add('samplePicture', { matrix: fit.matrix }, [frame]);
+    const frame = shown.picture;
+    const fit = fitOf(scope, { id: source.frame });
+    if (!fit || !this.has(frame)) return undefined;
+    const sampled = this.freed(layer, frame, fit.matrix);
     const noise = this.noiseOf(frame);
     const frameGround: Ground = {
       ...setGround,
       edit: noise,
-      part: { ...setGround.part, picture: sampled },
+      part: { ...setGround.part, picture: sampled, source: this.sourceOf(frame, fit.matrix) },
     };
     const edited = this.changed(
       sampled,
@@ -381,7 +488,10 @@ class Compiler {
       `${scope.set.id} ${layer.id}`,
       (p) => lay(bent(p)),
     );
-    return { plain: bent(edited), ground: this.onOwn(bent(sampled), noise) };
+    return {
+      plain: bent(edited),
+      ground: this.onOwn(bent(sampled), noise, this.sourceOf(frame, shown.matrix)),
+    };
   }
 
   /** What is known of the noise of a picture by itself. */
@@ -396,8 +506,8 @@ class Compiler {
   }
 
   /** The picture's ground, with ranges read from a picture that lies on it. */
-  private onOwn(picture: string, edit: EditPlace): Ground {
-    return { grid: this.grid, edit, part: { ...this.ground.part, picture } };
+  private onOwn(picture: string, edit: EditPlace, source: PartSource): Ground {
+    return { grid: this.grid, edit, part: { ...this.ground.part, picture, source } };
   }
 
   /**
@@ -439,14 +549,17 @@ class Compiler {
     return current;
   }
 
+  private regionOf(where: Region | string | undefined): Region | undefined {
+    return typeof where === 'string' ? this.project.regions.find((r) => r.id === where) : where;
+  }
+
   private isPainted(where: Region | string | undefined): boolean {
-    const region = typeof where === 'string' ? this.project.regions.find((r) => r.id === where) : where;
-    return region?.parts.some(({ part, on }) => on && part.kind === 'strokes') ?? false;
+    return this.regionOf(where)?.parts.some(({ part, on }) => on && part.kind === 'strokes') ?? false;
   }
 
   /** @returns hash of where something is; undefined for everywhere */
   private whereOf(where: Region | string | undefined, part: PartPlace): string | undefined {
-    const region = typeof where === 'string' ? this.project.regions.find((r) => r.id === where) : where;
+    const region = this.regionOf(where);
     return region && this.mask(region, part, new Set());
   }
 

@@ -36,6 +36,9 @@ export const MADE_BEFOREHAND: readonly Operator[] = [
   beforehand('noiseOf', 1, 'fact'),
   /** large areas of light of a radiance map */
   beforehand('toneBaseOf', 1, 'fact'),
+  /** a picture with the opacity of a thing in it, and where that is half covered its colours without the old background; the quick form has an edge of cells */
+  beforehand('cutOut', 1, 'picture'),
+  beforehand('roughCut', 1, 'picture'),
   /** how far away the places of a focus set are */
   beforehand('distanceOf', 1, 'field'),
 ];

@@ -710,4 +710,64 @@ export interface KernelCalls {
     round: number,
     knee: number,
   ) => void;
+  readonly gatherPairs: (
+    light: number,
+    plane: number,
+    map: number,
+    w: number,
+    h: number,
+    y: number,
+    rays: number,
+    steps: number,
+    room: number,
+    inside: number,
+    outside: number,
+  ) => void;
+  readonly sharePairs: (
+    light: number,
+    plane: number,
+    map: number,
+    w: number,
+    y: number,
+    pairs: number,
+    pairPlane: number,
+    wide: number,
+    margin: number,
+    side: number,
+    step: number,
+    room: number,
+    share: number,
+    rest: number,
+    apart: number,
+  ) => void;
+  readonly multiplyMatte: (
+    matrix: number,
+    own: number,
+    dense: number,
+    wide: number,
+    runs: number,
+    count: number,
+    out: number,
+  ) => number;
+  readonly stepMatte: (
+    x: number,
+    r: number,
+    z: number,
+    p: number,
+    q: number,
+    diagonal: number,
+    by: number,
+    n: number,
+  ) => number;
+  readonly turnMatte: (z: number, p: number, by: number, dense: number, runs: number, count: number) => void;
+  readonly sweepColours: (
+    light: number,
+    alpha: number,
+    w: number,
+    h: number,
+    inside: number,
+    outside: number,
+    smooth: number,
+    atEdges: number,
+  ) => void;
 }

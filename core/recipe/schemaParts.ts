@@ -41,7 +41,8 @@ export const date = () =>
   text(40).test('date', '${path} must be a date', (v) => v === undefined || isRealDate(v));
 
 const isNumber = (v: unknown): v is number => typeof v === 'number' && Number.isFinite(v);
-const areNumbers = (value: unknown, length: number): value is readonly number[] =>
+/** Whether something is a list of so many finite numbers. */
+export const areNumbers = (value: unknown, length: number): value is readonly number[] =>
   Array.isArray(value) && value.length === length && value.every(isNumber);
 
 /** determinant of the upper left 2 × 2 part, relative: a map that squeezes the plane further shows nothing */

@@ -1,6 +1,16 @@
 import { type Schema } from 'yup';
 import { type GraphBuilder } from '../graph/graph';
 import { type Operator } from '../graph/operator';
+import { type Matrix3 } from '../raster/matrix3';
+import { type ThingSettings } from './thing/thingSettings';
+
+/** The picture, made beforehand, that the light of a grid is read from. */
+export interface PartSource {
+  /** pixel of the grid → pixel of the picture */
+  readonly matrix: Matrix3;
+  /** hash of a thing cut out of it; undefined while nothing is pointed at, or nothing was cut yet */
+  readonly cut: (settings: ThingSettings) => string | undefined;
+}
 
 /** What a part of a region finds where it is used. */
 export interface PartPlace {
@@ -10,6 +20,8 @@ export interface PartPlace {
   readonly picture?: string;
   /** hash of a map of distances, 0 near … 1 far, on that grid */
   readonly distance?: string;
+  /** absent where there is no picture by itself */
+  readonly source?: PartSource;
   /** hash of a named region's mask; undefined where there is none or where it would be made of itself */
   readonly named: (id: string) => string | undefined;
 }

@@ -8,11 +8,13 @@ import { polygon } from './polygon/polygon';
 import { saturation } from './saturation/saturation';
 import { sharpness } from './sharpness/sharpness';
 import { strokes } from './strokes/strokes';
+import { thing } from './thing/thing';
 import { tone } from './tone/tone';
 
 /** Every kind of part; a new one is a folder beside these and a line here. */
 export const PART_KINDS = {
   strokes,
+  thing,
   tone,
   colour,
   saturation,

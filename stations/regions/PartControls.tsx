@@ -9,6 +9,7 @@ import { Hint } from '@/ui/Section';
 import { useActions, useBench } from '../benchContext';
 import { BrushControls } from './BrushControls';
 import { REGION_TEXT as TEXT } from './text';
+import { ThingControls } from './ThingControls';
 
 type OnChange = (settings: object, name: string, gesture?: string) => void;
 
@@ -37,6 +38,8 @@ export function PartControls({ owner, at, part, onChange }: PartControlsProps) {
   switch (part.kind) {
     case 'strokes':
       return <BrushControls owner={owner} />;
+    case 'thing':
+      return <ThingControls owner={owner} at={at} settings={part.settings} onChange={onChange} />;
     case 'tone':
     case 'saturation':
     case 'distance':

@@ -85,6 +85,11 @@ export function RegionEditor({ owner, name }: { readonly owner: RegionOwner; rea
   const region = useBench((s) => regionOf(s.history.project, owner));
   const [open, setOpen] = useState(-1);
   const [shaped, setShaped] = useState(false);
+  // a thing that is being pointed at is open, whoever took the tool in hand
+  const taken = useBench((s) => {
+    const own = (s.tool === 'this' || s.tool === 'not') && JSON.stringify(s.drawing?.owner);
+    return own === JSON.stringify(owner) ? s.drawing?.part : undefined;
+  });
   const actions = useActions();
   const edit = (label: string, change: Parameters<typeof actions.edit>[1], gesture?: string): void =>
     actions.edit(`${label} of ${name}`, change, gesture);
@@ -92,7 +97,9 @@ export function RegionEditor({ owner, name }: { readonly owner: RegionOwner; rea
     const count = region?.parts.length ?? 0;
     edit(TEXT.kinds[kind], addPart(owner, joinFor(kind, count === 0), { kind, settings } as unknown as Part));
     setOpen(count);
+    if (kind === 'thing') actions.take('this', { owner, part: count });
   };
+  const isLifted = region?.parts.some(({ part }) => part.kind === 'thing') ?? false;
   return (
     <Box role="group" aria-label={`${TEXT.where}: ${name}`}>
       {region && region.parts.length > 0 ? (
@@ -104,8 +111,11 @@ export function RegionEditor({ owner, name }: { readonly owner: RegionOwner; rea
                 name={name}
                 part={part}
                 at={at}
-                isOpen={at === open}
-                onOpen={() => setOpen(at === open ? -1 : at)}
+                isOpen={at === open || at === taken}
+                onOpen={() => {
+                  setOpen(at === open || at === taken ? -1 : at);
+                  if (taken !== undefined) actions.take(undefined);
+                }}
               />
             </li>
           ))}
@@ -114,6 +124,11 @@ export function RegionEditor({ owner, name }: { readonly owner: RegionOwner; rea
         <Hint>{TEXT.everywhere}</Hint>
       )}
       {region?.name && <Hint>{`“${region.name}”. ${TEXT.shared}`}</Hint>}
+      {!isLifted && (
+        <Button onPress={() => add('thing', PART_KINDS.thing.plain)}>
+          {owner.kind === 'layer' ? TEXT.lift : TEXT.pointAt}
+        </Button>
+      )}
       <Row>
         <AddPart onAdd={add} owner={owner} name={name} />
         {region && (

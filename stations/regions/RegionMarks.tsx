@@ -4,10 +4,13 @@ import { longEdgeOf } from '@/core/recipe/pictureGrid';
 import { type Part } from '@/core/region/region';
 import { regionOf, type RegionOwner } from '@/store/edits/regions';
 import { type Size, toTable, type Viewport } from '@/ui/table/viewport';
-import { useBench, useProject } from '../benchContext';
+import { useBench, useBenchParts, useProject } from '../benchContext';
 import { useOpenEdit } from '../edits/useOpenEdit';
 import { useTarget } from '../edits/useTarget';
 import { OverlaySvg } from '../overlay/PlaceMark';
+import { DabMarks, dabPath } from './DabMarks';
+import { fromLaid, laidPicture } from './laidPicture';
+import { type DrawnDab } from './useDabTool';
 
 /** The region that is open in the panel: that of the open edit, or of the chosen layer. */
 function useOpenRegion(): RegionOwner | undefined {
@@ -25,10 +28,14 @@ function useOpenRegion(): RegionOwner | undefined {
 interface MarksProps {
   readonly viewport: Viewport;
   readonly table: Size;
+  /** the dab that is being drawn */
+  readonly drawn?: DrawnDab;
 }
 
 /** Where the drawn parts of the open region lie: a gradient from full to nothing, an ellipse’s rim, an outline’s corners. */
-export function RegionMarks({ viewport, table }: MarksProps) {
+export function RegionMarks({ viewport, table, drawn }: MarksProps) {
+  const { bench } = useBenchParts();
+  const compiled = useBench((s) => bench.shown(s).built?.compiled);
   const owner = useOpenRegion();
   const project = useProject();
   const longEdge = longEdgeOf(project);
@@ -40,7 +47,20 @@ export function RegionMarks({ viewport, table }: MarksProps) {
     const path = on ? pathOf(part, at) : undefined;
     return path === undefined ? [] : [{ key: i, path }];
   });
-  if (shapes.length === 0) return null;
+  const dabs = parts.flatMap(({ part, on }) => {
+    if (!on || part.kind !== 'thing' || !compiled) return [];
+    const back = fromLaid(laidPicture(compiled, owner));
+    return part.settings.dabs.map(({ is, points }) => ({
+      is,
+      path: dabPath(points.map(([x, y]) => toTable(viewport, table, ...back(x, y)))),
+    }));
+  });
+  if (drawn)
+    dabs.push({
+      is: drawn.is,
+      path: dabPath(drawn.points.map(([x, y]) => toTable(viewport, table, x, y))),
+    });
+  if (shapes.length + dabs.length === 0) return null;
   return (
     <OverlaySvg aria-hidden fill="none">
       {shapes.map(({ key, path }) => (
@@ -49,6 +69,7 @@ export function RegionMarks({ viewport, table }: MarksProps) {
           <path d={path} stroke="#fff" strokeWidth="1.3" strokeDasharray="7 3" />
         </g>
       ))}
+      <DabMarks dabs={dabs} />
     </OverlaySvg>
   );
 }

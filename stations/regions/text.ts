@@ -1,3 +1,4 @@
+import { type Dab } from '@/core/cutout/dab';
 import { type PartKindName } from '@/core/region/partKinds';
 import { type Join } from '@/core/region/region';
 
@@ -11,6 +12,7 @@ export const REGION_TEXT = {
   add: 'Add a part',
   kinds: {
     strokes: 'Brush',
+    thing: 'A thing',
     tone: 'Tones',
     colour: 'Colours',
     saturation: 'Saturation',
@@ -49,6 +51,23 @@ export const REGION_TEXT = {
     ellipse: 'Drag from its middle',
     polygon: 'Press the corners, then here',
   },
+  nextDab: 'The next dab says',
+  dabs: { this: 'This', not: 'Not this' } satisfies Readonly<Record<Dab['is'], string>>,
+  dabbing: {
+    this: 'Draw across the thing on the picture. A few short dabs on its different colours do.',
+    not: 'Draw across what does not belong to it, where the outline went too far.',
+  } satisfies Readonly<Record<Dab['is'], string>>,
+  pointAgain: 'Choose what the next dab says, then draw it on the picture.',
+  dabbed: { this: 'Pointed at a thing', not: 'Pointed at what it is not' } satisfies Readonly<
+    Record<Dab['is'], string>
+  >,
+  dropDab: (number: number, says: string): string => `Take out dab ${number}, “${says.toLowerCase()}”`,
+  tooManyDabs: 'This thing has as many dabs as Marsh keeps. Take out those that are not needed first.',
+  cutting: 'Looking for its outline …',
+  roughCut: 'A first outline; the exact one with its soft edges follows.',
+  cut: 'Cut out, soft edges and their colours too.',
+  lift: 'Lift it out',
+  pointAt: 'Point at a thing',
   turn: 'Turned',
   softEdge: 'Soft edge',
   brush: 'Brush',

@@ -8,6 +8,7 @@ import { scopesOf } from '../activeSet';
 import { type BenchState } from '../bench';
 import { type BuiltPicture, buildPicture, drawnGraph, pictureScene } from '../buildScene';
 import { cropInForce } from '../cropInForce';
+import { allCut } from './cutStage';
 import { type Stage } from './stage';
 
 /** Waits until edits have been quiet for a while: what only findings need must not slow what is looked at. */
@@ -23,12 +24,12 @@ const QUIET_PROOF = 600;
 
 const PREVIEW_EDGE = 900;
 
-/** The picture of a recipe whose sets are all merged as it asks; undefined until then. */
+/** The picture of a recipe whose sets are all merged as it asks, and all of whose things are cut out; undefined until then. */
 export function upToDate(state: BenchState, project: Project): BuiltPicture | undefined {
   const made = scopesOf(project).every(
     (scope) => scope.frames.length === 0 || state.merged[scope.set.id]?.key === setGraph(scope).merge,
   );
-  return made ? buildPicture(state, project) : undefined;
+  return made && allCut(state, project) ? buildPicture(state, project) : undefined;
 }
 
 /** Measures the noise of pictures by themselves whose layers take it out. */

@@ -4,6 +4,7 @@ import { setGraph } from '@/core/recipe/setGraph';
 import { scopesOf } from '../activeSet';
 import { type BenchState } from '../bench';
 import { borderStage } from './borderStage';
+import { cutStage } from './cutStage';
 import { finishStage, plateNoiseStage, proofStage } from './finishStage';
 import { fitSetStage, fitStage } from './fitStage';
 import { mergeStage, rivalStage } from './mergeStage';
@@ -26,6 +27,7 @@ export function nextStage(state: BenchState, isSeen = true): Stage | undefined {
     if (stage) return stage;
   }
   return (
+    cutStage(state, project, isSeen) ??
     plateNoiseStage(state, project) ??
     finishStage(state, project) ??
     firstOf(scopes, (scope) => measureStage(state, scope)) ??

@@ -8,6 +8,8 @@ import { pictureOf } from '../wanted';
 /** Where a picture lies: grid pixel → picture pixel, both at full size. */
 export interface SampleSettings {
   readonly matrix: Matrix3;
+  /** the opacity of the picture itself is left out: something else says where it is shown */
+  readonly opaque?: true;
 }
 
 /** A picture read on a grid, resampled once; beyond its border its edge goes on, without opacity. */
@@ -15,11 +17,11 @@ export const samplePicture = operator<SampleSettings>({
   kind: 'samplePicture',
   version: 1,
   gives: 'light',
-  run: ([input], { matrix }, { level, area, kernel }) => {
+  run: ([input], { matrix, opaque }, { level, area, kernel }) => {
     const { levels } = pictureOf(input, 'a layer');
     const { image, map } = sourceAt(levels, matrix, level);
     const planes = warpImage(image, map, area, kernel);
-    const alpha = opacityIn(image, map, area, kernel);
+    const alpha = opacityIn(opaque ? { ...image, alpha: undefined } : image, map, area, kernel);
     return { is: 'light', planes, encoded: true, ...(alpha ? { alpha } : {}) };
   },
 });

@@ -22,3 +22,4 @@ export { outlineWeights, settleWeights, fillOutside, clearUncovered } from './pa
 export { slopePlanes, multiplyPlanes, cornerStrength } from './corners';
 export { reduceLightRow } from './movers';
 export { addRadiance, overTotal, layEncoded, tonePlane, toneMapPixels } from './radiance';
+export { gatherPairs, sharePairs, multiplyMatte, stepMatte, turnMatte, sweepColours } from './matte';

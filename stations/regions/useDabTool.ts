@@ -1,0 +1,73 @@
+import { useMemo, useState } from 'react';
+import { type Dab } from '@/core/cutout/dab';
+import { MOST_DAB_POINTS, MOST_DABS } from '@/core/region/thing/thing';
+import { regionOf, setPart } from '@/store/edits/regions';
+import { type Tool, type ToolPoint } from '@/ui/table/Table';
+import { useActions, useBench, useBenchParts } from '../benchContext';
+import { laidPicture, toLaid } from './laidPicture';
+import { REGION_TEXT as TEXT } from './text';
+
+/** width of a dab: pixels of the screen, and the most of the picture's long edge */
+const DAB_WIDTH = 9;
+const WIDEST = 0.012;
+
+/** A dab that is being drawn, pixel edges of the picture. */
+export interface DrawnDab {
+  readonly is: Dab['is'];
+  readonly points: readonly (readonly [x: number, y: number])[];
+}
+
+/** Points at a thing, or at what it is not, as a tool of the table: each dab is one step of the history. */
+export function useDabTool(): { tool: Tool | undefined; drawn: DrawnDab | undefined } {
+  const { bench } = useBenchParts();
+  const actions = useActions();
+  const [drawn, setDrawn] = useState<DrawnDab>();
+  const { is, drawing, zoom } = useBench((s) => ({
+    is: s.tool === 'this' || s.tool === 'not' ? s.tool : undefined,
+    drawing: s.drawing,
+    zoom: s.session.viewport?.zoom,
+  }));
+  const tool = useMemo<Tool | undefined>(() => {
+    if (!is || !drawing) return undefined;
+    const { owner, part: at } = drawing;
+    let points: (readonly [x: number, y: number])[] = [];
+    const draw = (more: readonly ToolPoint[]): void => {
+      points = [...points, ...more.map(({ x, y }) => [x, y] as const)].slice(0, MOST_DAB_POINTS);
+      setDrawn({ is, points });
+    };
+    const finish = (): void => {
+      const state = bench.store.getState();
+      const { built } = bench.shown(state);
+      const part = regionOf(state.history.project, owner)?.parts[at]?.part;
+      if (!built || part?.kind !== 'thing' || points.length === 0) return;
+      if (part.settings.dabs.length >= MOST_DABS) return actions.report(TEXT.tooManyDabs);
+      const laid = laidPicture(built.compiled, owner);
+      const { width, height } = built.compiled;
+      const long = Math.max(width, height);
+      const across = zoom === undefined ? WIDEST * long : Math.min(WIDEST * long, DAB_WIDTH / zoom);
+      const [[x, y]] = points;
+      const [a, b] = [toLaid(laid, x, y), toLaid(laid, x + across, y)];
+      const dab: Dab = {
+        is,
+        size: Math.hypot(b[0] - a[0], b[1] - a[1]),
+        points: points.map(([px, py]) => toLaid(laid, px, py)),
+      };
+      actions.edit(
+        TEXT.dabbed[is],
+        setPart(owner, at, { part: { kind: 'thing', settings: { dabs: [...part.settings.dabs, dab] } } }),
+      );
+    };
+    return {
+      onStart: (point) => {
+        points = [];
+        draw([point]);
+      },
+      onMove: draw,
+      onEnd: () => {
+        setDrawn(undefined);
+        finish();
+      },
+    };
+  }, [actions, bench, drawing, is, zoom]);
+  return { tool, drawn };
+}
