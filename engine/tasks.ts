@@ -25,7 +25,7 @@ import { parseProject } from '@/core/recipe/parseProject';
 import { type Frame } from '@/core/recipe/project';
 import { encodeOpenRaster } from '@/core/codecs/write/encodeOpenRaster';
 import { applyMatch } from '@/core/match/applyMatch';
-import { withStrength } from '@/core/match/matchMap';
+import { type MatchMap, withStrength } from '@/core/match/matchMap';
 import { type MatchReport, matchReport } from '@/core/match/matchReport';
 import { isSamePlace, solveMatch } from '@/core/match/solveMatch';
 import { cutFromDabs } from '@/core/cutout/cutFromDabs';
@@ -86,6 +86,7 @@ import { type PairOptions, registerPair } from '@/core/register/registerPair';
 import { type Registration } from '@/core/register/registration';
 import { type Finding } from '@/core/proof/finding';
 import { nodeOfView, renderView } from '@/core/view/renderView';
+import { seenPicture, type SeenNode } from '@/core/view/seenPicture';
 import { tracePoint, type Trace } from '@/core/view/tracePoint';
 import { type DrawnGraph, type View, type ViewScene } from '@/core/view/viewScene';
 import { type SpineStep } from '@/core/graph/compile';
@@ -440,6 +441,16 @@ export function makeTasks(platform: Platform) {
       const solved = solveMatch(target, reference, laidOver);
       const map = withStrength(solved.map, strength);
       return { image: applyMatch(target, map, white), report: matchReport(solved, map) };
+    },
+    /** the change that makes what is seen look like something else: another part of a picture, or a picture as it is */
+    fitMatch: (
+      target: SeenNode,
+      reference: SeenNode | EncodedImage,
+      laidOver?: Matrix3,
+    ): { readonly map: MatchMap; readonly report: MatchReport } => {
+      const other = 'node' in reference ? seenPicture(reference) : reference;
+      const solved = solveMatch(seenPicture(target), other, laidOver);
+      return { map: solved.map, report: matchReport(solved, solved.map) };
     },
     /** what dabs point at, with its halvings */
     cutPicture: (image: EncodedImage, dabs: readonly Dab[]): EncodedImage[] =>

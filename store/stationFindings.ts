@@ -144,7 +144,7 @@ function findingsOfMatch(project: Project): readonly Finding[] | undefined {
     ...project.edits,
     ...project.sets.flatMap((s) => s.edits),
     ...allLayers(project.layers).flatMap((l) => l.edits),
-  ].filter((e) => changes(e) && ['neutral', 'zones', 'saturation'].includes(e.kind));
+  ].filter((e) => changes(e) && ['neutral', 'zones', 'saturation', 'match'].includes(e.kind));
   if (edits.length === 0) return undefined;
   const patches = edits.flatMap((e) => {
     if (e.kind !== 'neutral') return [];
@@ -158,9 +158,14 @@ function findingsOfMatch(project: Project): readonly Finding[] | undefined {
   });
   const moves = edits.flatMap((e) => (e.kind === 'zones' ? e.settings.zones.map((z) => Math.abs(z.by)) : []));
   const factors = edits.flatMap((e) => (e.kind === 'saturation' ? [e.settings.factor] : []));
+  // beside other things a difference is no fault
+  const left = edits.flatMap((e) =>
+    e.kind === 'match' && e.settings.scores?.paired ? e.settings.scores.after.deltaE : [],
+  );
   const worst = patches.reduce((a, b) => (b.cast > a.cast ? b : a), { cast: -1, where: NOWHERE });
   return [
     ...(worst.cast >= 0 ? [judge('match.cast', worst.cast, { where: worst.where })] : []),
+    ...(left.length > 0 ? [judge('match.left', Math.max(...left))] : []),
     judge('match.moved', Math.max(...moves, 0)),
     judge('match.saturation', 100 * Math.max(...factors, 1)),
   ];

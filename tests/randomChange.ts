@@ -78,6 +78,15 @@ const EDITS: { readonly [K in EditKindName]: (d: Dice) => EditSettings[K] } = {
     gains: [within(0.7, 1.4), within(0.7, 1.4), within(0.7, 1.4)],
   }),
   exposure: ({ within }) => ({ stops: within(-2, 2) }),
+  match: ({ within }) => ({
+    to: 'another',
+    matrix: [1.1, -0.1, 0, 0, 1, 0, 0.05, 0, 0.95],
+    curves: [0, 1, 2].map(() => {
+      const by = within(-0.08, 0.08);
+      return Array.from({ length: 11 }, (_, i) => -0.1775 + 0.1475 * i + by);
+    }),
+    ...{ tone: within(0, 1), contrast: within(0, 1), colour: within(0, 1) },
+  }),
   zones: ({ within }) => ({
     zones: [
       { at: -4, by: within(-0.8, 0.8) },

@@ -1,4 +1,5 @@
 import { exposure } from './exposure/exposure';
+import { match } from './match/match';
 import { neutral } from './neutral/neutral';
 import { noise } from './noise/noise';
 import { saturation } from './saturation/saturation';
@@ -7,7 +8,16 @@ import { toneMap } from './toneMap/toneMap';
 import { zones } from './zones/zones';
 
 /** Every kind of edit; a new one is a folder beside these and a line here. */
-export const EDIT_KINDS = { neutral, exposure, toneMap, zones, saturation, noise, sharpen } as const;
+export const EDIT_KINDS = {
+  neutral,
+  exposure,
+  toneMap,
+  match,
+  zones,
+  saturation,
+  noise,
+  sharpen,
+} as const;
 
 export type EditKindName = keyof typeof EDIT_KINDS;
 

@@ -50,6 +50,14 @@ const CASES = {
   neutral: { x: 0, y: 0, before: [100, 120, 140], gains: [1.2, 0.98, 0.8] },
   zones: { zones: [-6, -3, 0, 1.5, 2.4].map((zone, i) => ({ at: zone, by: [0, 0.6, 0.2, -0.4, 0][i] })) },
   saturation: { factor: 1.35 },
+  match: {
+    to: 'x',
+    matrix: [1.2, -0.2, 0, 0.1, 0.8, 0.1, 0, -0.1, 1.1],
+    curves: [0.02, 0, -0.05].map((by) =>
+      Array.from({ length: 13 }, (_, i) => -0.148 + 0.118 * i + by * Math.sin(i / 3)),
+    ),
+    ...{ tone: 1, contrast: 1, colour: 1 },
+  },
 } as const;
 
 describe('edits that look at one pixel', () => {

@@ -306,6 +306,16 @@ export interface KernelCalls {
   readonly mixPlane: (changed: number, before: number, mask: number, n: number, amount: number) => void;
   readonly scaleChroma: (planes: number, plane: number, n: number, factor: number) => void;
   readonly scalePlane: (plane: number, n: number, gain: number) => void;
+  readonly throughTables: (
+    planes: number,
+    plane: number,
+    n: number,
+    matrix: number,
+    tables: number,
+    tableBytes: number,
+    top: number,
+    last: number,
+  ) => void;
   readonly blendColours: (
     mode: number,
     back: number,

@@ -455,6 +455,16 @@ export const LIMITS = {
       'A zone is moved by two stops or more: noise grows and smooth areas may break into steps. Half of it is often enough.',
     source: 'common practice: half is one key away',
   },
+  'match.left': {
+    label: 'Left to the reference',
+    unit: 'ΔE',
+    watch: 3,
+    fail: 10,
+    fine: 'Tones and colours are as near to the reference as eyes beside each other ask for.',
+    advice:
+      'Tones or colours still differ from the reference’s. Open the match: its lines say where, and what no such change can mend.',
+    source: 'CIEDE2000 of three is seen side by side (common practice)',
+  },
   'match.saturation': {
     label: 'Saturation, at most',
     unit: '%',

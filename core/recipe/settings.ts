@@ -29,7 +29,7 @@ export type Settings =
 
 /** Kinds that each station keeps in the record. */
 export const KEPT_KINDS = {
-  match: ['neutral', 'exposure', 'zones', 'saturation'],
+  match: ['neutral', 'exposure', 'match', 'zones', 'saturation'],
   finish: ['noise', 'exposure', 'sharpen'],
 } as const satisfies Readonly<Record<string, readonly EditKindName[]>>;
 

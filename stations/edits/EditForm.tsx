@@ -5,6 +5,7 @@ import { type EditOwner, setEdit, setKindOfEdit } from '@/store/edits/list';
 import { useActions } from '../benchContext';
 import { type EditControls } from './controls';
 import { ExposureControls } from './exposure/Controls';
+import { MatchControls } from './match/Controls';
 import { NeutralControls } from './neutral/Controls';
 import { NoiseControls } from './noise/Controls';
 import { SaturationControls } from './saturation/Controls';
@@ -17,6 +18,7 @@ const CONTROLS: { readonly [K in EditKindName]: (props: EditControls<K>) => Reac
   neutral: NeutralControls,
   exposure: ExposureControls,
   toneMap: ToneMapForm,
+  match: MatchControls,
   zones: ZonesControls,
   saturation: SaturationControls,
   noise: NoiseControls,

@@ -16,7 +16,7 @@ import { setHeld } from '@/store/edits/sets';
 import { type Tool, type ToolPoint } from '@/ui/table/Table';
 import { useActions, useBench, useBenchParts } from '../benchContext';
 import { ownerKey } from '../edits/EditForm';
-import { nodeBefore } from '../edits/nodeBefore';
+import { nodeBefore } from '@/store/nodeBefore';
 import { useTarget } from '../edits/useTarget';
 import { showsFinished } from '../looks';
 

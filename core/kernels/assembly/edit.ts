@@ -83,3 +83,31 @@ export function mixPlane(changed: usize, before: usize, mask: usize, n: i32, amo
     v128.store(changed + o, f32x4.add(from, f32x4.mul(share, f32x4.sub(v128.load(changed + o), from))));
   }
 }
+
+/**
+ * Three planes of linear light, `plane` bytes apart, through a matrix (nine f32) and a table a channel, in place. A table holds light at even steps of
+ * the root of light up to `top`, its last entry `last`, one more behind it; beyond it goes on in proportion, below 0 as it is.
+ */
+export function throughTables(planes: usize, plane: usize, n: i32, matrix: usize, tables: usize, tableBytes: i32, top: f32, last: i32): void {
+  const green = planes + plane, blue = green + plane;
+  const perRoot: f32 = <f32>last / sqrt<f32>(top);
+  for (let i = 0; i < n; i++) {
+    const o = <usize>i << 2;
+    const r = load<f32>(planes + o), g = load<f32>(green + o), b = load<f32>(blue + o);
+    for (let c = 0; c < 3; c++) {
+      const m = matrix + <usize>(c * 12);
+      const mix = load<f32>(m) * r + load<f32>(m, 4) * g + load<f32>(m, 8) * b;
+      const table = tables + <usize>(c * tableBytes);
+      let out: f32;
+      if (mix <= 0) out = load<f32>(table) + mix;
+      else if (mix >= top) out = load<f32>(table + (<usize>last << 2)) * (mix / top);
+      else {
+        const at = sqrt<f32>(mix) * perRoot;
+        const k = <usize>at;
+        const a = load<f32>(table + (k << 2));
+        out = a + (at - <f32>k) * (load<f32>(table + (k << 2), 4) - a);
+      }
+      store<f32>(planes + <usize>c * plane + o, out);
+    }
+  }
+}

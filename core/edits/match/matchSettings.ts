@@ -1,0 +1,64 @@
+import { curveAt, type MatchMap, straightCurve } from '../../match/matchMap';
+import { type MatchScore } from '../../match/matchScore';
+import { linearToSrgb, srgbToLinear } from '../../raster/srgb';
+
+/** What was measured when a match was solved. */
+export interface MatchedScores {
+  readonly before: MatchScore;
+  readonly after: MatchScore;
+  /** whether both showed the same things in the same places, so that what is left is a fault and not another subject */
+  readonly paired: boolean;
+  /** what was compared with what, a sentence */
+  readonly why: string;
+  /** what no such change can mend, sentences */
+  readonly cannot: readonly string[];
+}
+
+/** A change that makes a picture look like another, and how much of it is taken. */
+export interface MatchSettings {
+  /** what it was matched to; empty while it was to nothing */
+  readonly to: string;
+  /** see MatchMap */
+  readonly matrix: readonly number[];
+  readonly curves: readonly (readonly number[])[];
+  /** 0…1: how bright middle grey is, how far tones stand apart, and what differs between the channels */
+  readonly tone: number;
+  readonly contrast: number;
+  readonly colour: number;
+  readonly scores?: MatchedScores;
+}
+
+const IDENTITY = [1, 0, 0, 0, 1, 0, 0, 0, 1] as const;
+/** code of middle grey, light 0.18 */
+const GREY = linearToSrgb(0.18);
+
+/**
+ * The change that is made: the solved one as the sum of a change of exposure, one of contrast, and what is left for colour, each as much as wished.
+ * It rises wherever the solved one does.
+ */
+export function matchMapOf({ matrix, curves, tone, contrast, colour }: MatchSettings): MatchMap {
+  const count = curves[0]?.length ?? 0;
+  const straight = straightCurve(count);
+  const mean = straight.map((_, i) => curves.reduce((sum, c) => sum + c[i], 0) / curves.length);
+  // the gain of light that takes middle grey where the mean curve takes it
+  const gain = srgbToLinear(Math.max(1e-4, curveAt(mean, GREY))) / 0.18;
+  const exposed = straight.map((code) => codeOf(gain * lightOf(code)));
+  return {
+    matrix: IDENTITY.map((v, i) => v + colour * (matrix[i] - v)),
+    curves: curves.map((curve) => {
+      let least = -Infinity;
+      return Float64Array.from(curve, (v, i) => {
+        const moved =
+          straight[i] +
+          tone * (exposed[i] - straight[i]) +
+          contrast * (mean[i] - exposed[i]) +
+          colour * (v - mean[i]);
+        return (least = Math.max(least, moved));
+      });
+    }),
+  };
+}
+
+// sRGB's coding, continued as an odd function
+const lightOf = (code: number): number => Math.sign(code) * srgbToLinear(Math.abs(code));
+const codeOf = (light: number): number => Math.sign(light) * linearToSrgb(Math.abs(light));

@@ -1,0 +1,153 @@
+'use client';
+import { MenuTrigger } from 'react-aria-components';
+import { styled } from 'styled-components';
+import { type MatchedScores, type MatchSettings } from '@/core/edits/match/matchSettings';
+import { type MatchScore } from '@/core/match/matchScore';
+import { matchReferences, matchTo } from '@/store/matchTo';
+import { ActionList } from '@/ui/controls/ActionList';
+import { Button } from '@/ui/controls/Button';
+import { Measure } from '@/ui/controls/Measure';
+import { formatStops } from '@/ui/formatFinding';
+import { Hint, Row } from '@/ui/Section';
+import { COLOUR, FONT } from '@/ui/tokens';
+import { useBenchParts, useProject } from '../../benchContext';
+import { type EditControls } from '../controls';
+import { newEditId } from '../EditForm';
+import { EDITS_TEXT } from '../text';
+
+const TEXT = EDITS_TEXT.match;
+
+const percent = (v: number): string => `${Math.round(100 * v)} %`;
+
+const PARTS = ['tone', 'contrast', 'colour'] as const satisfies readonly (keyof MatchSettings)[];
+
+/** What is matched to what, how near it came, and how much of each part is taken over. */
+export function MatchControls({ at, settings, onChange }: EditControls<'match'>) {
+  const { bench } = useBenchParts();
+  const project = useProject();
+  const references = matchReferences(project, at);
+  const isSolved = settings.curves.length > 0;
+  return (
+    <>
+      {!isSolved && <Hint>{references.length > 0 ? TEXT.hint : TEXT.nothing}</Hint>}
+      {isSolved && settings.scores && <Scores scores={settings.scores} to={settings.to} />}
+      {isSolved &&
+        PARTS.map((part) => (
+          <Measure
+            key={part}
+            label={TEXT.parts[part]}
+            value={settings[part]}
+            min={0}
+            max={1}
+            step={0.01}
+            format={percent}
+            onChange={(v) => onChange({ [part]: v }, `${EDITS_TEXT.names.match}: ${TEXT.parts[part]}`, part)}
+          />
+        ))}
+      <Row>
+        {references.length > 0 && (
+          <MenuTrigger>
+            <Button>{isSolved ? TEXT.other : TEXT.choose} ▾</Button>
+            <ActionList
+              label={TEXT.choose}
+              items={references.map(({ name }, i) => ({ id: String(i), name, note: '' }))}
+              onAction={(key) => {
+                const chosen = references[Number(key)];
+                if (chosen) void matchTo(bench, at, chosen, newEditId(at, 'match'));
+              }}
+            />
+          </MenuTrigger>
+        )}
+        {isSolved && (
+          <Button
+            onPress={() =>
+              onChange(
+                {
+                  tone: settings.tone / 2,
+                  contrast: settings.contrast / 2,
+                  colour: settings.colour / 2,
+                },
+                TEXT.half,
+              )
+            }
+          >
+            {TEXT.half}
+          </Button>
+        )}
+      </Row>
+    </>
+  );
+}
+
+const Lines = styled.table`
+  width: 100%;
+  border-collapse: collapse;
+  caption {
+    padding-bottom: 3px;
+    text-align: left;
+    font-weight: 600;
+  }
+  th {
+    font-weight: 400;
+    text-align: left;
+  }
+  td,
+  th {
+    padding: 2px 0;
+    border-top: 1px solid ${COLOUR.line};
+  }
+  td {
+    font: 11.5px/1.5 ${FONT.number};
+    text-align: right;
+    white-space: nowrap;
+    padding-left: 9px;
+  }
+  thead td,
+  thead th {
+    border: 0;
+    color: ${COLOUR.quiet};
+    font-size: 11.5px;
+  }
+`;
+
+/** One line of the score: its name, and how it reads. */
+const LINES: readonly (readonly [name: string, of: (score: MatchScore) => string])[] = [
+  [TEXT.lines.deltaE, (s) => s.deltaE.toFixed(1)],
+  [TEXT.lines.darks, (s) => formatStops(s.darks)],
+  [TEXT.lines.middles, (s) => formatStops(s.middles)],
+  [TEXT.lines.lights, (s) => formatStops(s.lights)],
+  [TEXT.lines.cast, (s) => `${(100 * s.cast.strength).toFixed(1)} ${Math.round(s.cast.hue)}°`],
+  [TEXT.lines.chroma, (s) => percent(s.chroma)],
+];
+
+/** How it stood to the reference before, and how it does when all of the change is taken. */
+function Scores({ scores, to }: { readonly scores: MatchedScores; readonly to: string }) {
+  const { before, after, why, cannot } = scores;
+  return (
+    <>
+      <Lines>
+        <caption>{TEXT.against(to)}</caption>
+        <thead>
+          <tr>
+            <th scope="col">{TEXT.measure}</th>
+            <td>{TEXT.before}</td>
+            <td>{TEXT.after}</td>
+          </tr>
+        </thead>
+        <tbody>
+          {LINES.map(([name, of]) => (
+            <tr key={name}>
+              <th scope="row">{name}</th>
+              <td>{of(before)}</td>
+              <td>{of(after)}</td>
+            </tr>
+          ))}
+        </tbody>
+      </Lines>
+      <Hint>{why}</Hint>
+      {cannot.map((sentence) => (
+        <Hint key={sentence}>{sentence}</Hint>
+      ))}
+    </>
+  );
+}

@@ -1,0 +1,62 @@
+import { describe, expect, test } from '@jest/globals';
+import { act, screen, within } from '@testing-library/react';
+import userEvent from '@testing-library/user-event';
+import { type MatchSettings } from '@/core/edits/match/matchSettings';
+import { findEdit } from '@/core/edits/ranked';
+import { EDIT_KINDS } from '@/core/edits/editKinds';
+import { straightCurve } from '@/core/match/matchMap';
+import { setKindOfEdit } from '@/store/edits/list';
+import { worstOf } from '@/store/stationFindings';
+import { renderOnBench } from '@/tests/testBench';
+import { sampleProject } from '@/tests/sampleProject';
+import { MatchPanel } from '../../match/Panel';
+
+const user = userEvent.setup();
+const score = (deltaE: number) => ({
+  ...{ deltaE, darks: -0.5, middles: 0.2, lights: 0, chroma: 0.8 },
+  cast: { hue: 40, strength: 0.031 },
+});
+
+const solved = (paired: boolean): MatchSettings => ({
+  ...EDIT_KINDS.match.plain,
+  to: 'evening.jpg',
+  curves: [0, 1, 2].map(() => [...straightCurve(11)]),
+  scores: { before: score(9.4), after: score(4.2), paired, why: 'Because.', cannot: ['Lights are lost.'] },
+});
+
+const put = (settings: MatchSettings) => setKindOfEdit({ kind: 'whole' }, 'match', settings, 'whole-match');
+
+describe('a match in the panel', () => {
+  test('offers the pictures of the project, and says what came of it line by line', async () => {
+    const bench = renderOnBench(sampleProject(), <MatchPanel />);
+    await user.click(screen.getByRole('button', { name: /^Like another/ }));
+    await user.click(screen.getByRole('button', { name: /Make it like/ }));
+    expect(screen.getAllByRole('menuitem').map((i) => i.textContent)).toEqual([
+      'dark.jpg',
+      'mid.jpg',
+      'light.jpg',
+    ]);
+    await user.keyboard('{Escape}');
+    act(() => bench.actions.edit('Matched', put(solved(true))));
+    const table = within(screen.getByRole('table', { name: 'Beside evening.jpg' }));
+    expect(table.getByRole('row', { name: 'Tone by tone, ΔE2000 9.4 4.2' })).toBeVisible();
+    expect(table.getByRole('row', { name: /^Darkest tenth −0.5 EV/ })).toBeVisible();
+    expect(screen.getByText('Lights are lost.')).toBeVisible();
+    const settings = () => findEdit(bench.store.getState().history.project.edits, 'match')?.settings;
+    act(() => screen.getByRole('slider', { name: 'Contrast' }).focus());
+    await user.keyboard('{ArrowLeft}');
+    expect(settings()).toMatchObject({ tone: 1, contrast: 0.99, colour: 1 });
+    await user.click(screen.getByRole('button', { name: 'Half as much' }));
+    expect(settings()).toMatchObject({ tone: 0.5, contrast: 0.495, colour: 0.5, to: 'evening.jpg' });
+    act(bench.actions.undo);
+    expect(settings()?.tone).toBe(1);
+  });
+
+  test('what is left is judged where both show the same, not beside another subject', () => {
+    const bench = renderOnBench(sampleProject(), <MatchPanel />);
+    act(() => bench.actions.edit('Matched', put(solved(true))));
+    expect(worstOf(bench.store.getState(), 'match')).toMatchObject({ id: 'match.left', verdict: 'watch' });
+    act(() => bench.actions.edit('Matched otherwise', put(solved(false))));
+    expect(worstOf(bench.store.getState(), 'match')?.verdict).toBe('pass');
+  });
+});
