@@ -116,3 +116,24 @@ test('the same by keyboard', async ({ page }) => {
   await expect(page.getByRole('group', { name: /Where: lamp/ })).toContainText('the thing under 2 dabs');
   await expect(exact(page)).toBeVisible({ timeout: 60_000 });
 });
+
+test('two dabs say where a change is made, and by what they are told apart', async ({ page }) => {
+  const bench = await mergedBracket(page);
+  await bench.go('Match');
+  await page.getByRole('button', { name: /^Saturation: / }).click();
+  await page.getByRole('slider', { name: 'Saturation' }).fill('0.2');
+  const where = page.getByRole('group', { name: /Where: Saturation/ });
+  await where.getByRole('button', { name: 'Add a part' }).click();
+  await page.getByRole('menuitem', { name: 'Two dabs' }).click();
+  await bench.drag([0.4, 0.4], [0.42, 0.4]);
+  await page.getByRole('radio', { name: 'Not this' }).click();
+  await bench.drag([0.6, 0.6], [0.62, 0.6]);
+  await expect(where.getByRole('status')).toContainText(/parts them: \d+ % overlap/);
+  await expect(page.getByRole('button', { name: /^Saturation: .* where what .* parts/ })).toBeVisible();
+  // the range that came of it is one like any other
+  const from = where.getByRole('slider', { name: 'From' });
+  const before = await from.inputValue();
+  await from.focus();
+  await page.keyboard.press('ArrowRight');
+  await expect.poll(() => from.inputValue()).not.toBe(before);
+});

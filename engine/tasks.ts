@@ -10,6 +10,8 @@ import { sampleResponse } from '@/core/merge/radiance/sampleResponse';
 import { correctLens } from '@/core/capture/lensCorrection';
 import { type LensCorrection } from '@/core/capture/lensFaults';
 import { prepareImage } from '@/core/capture/prepareImage';
+import { partBy, type Parting } from '@/core/region/parted/partBy';
+import { dabbedLight } from '@/core/view/dabbedLight';
 import { drawPicture, drawPlace } from '@/core/view/drawPicture';
 import { followGraph, plainWorld } from '@/core/view/followGraph';
 import { proofOf, type ProofScene } from '@/core/view/proofOf';
@@ -451,6 +453,11 @@ export function makeTasks(platform: Platform) {
       const other = 'node' in reference ? seenPicture(reference) : reference;
       const solved = solveMatch(seenPicture(target), other, laidOver);
       return { map: solved.map, report: matchReport(solved, solved.map) };
+    },
+    /** by what dabs on a node are told apart; undefined where one side shows nothing */
+    partBy: (drawn: DrawnGraph, node: string, dabs: readonly Dab[]): Parting | undefined => {
+      const light = dabbedLight(drawn, node, dabs);
+      return light.inside.length > 0 && light.outside.length > 0 ? partBy(light) : undefined;
     },
     /** what dabs point at, with its halvings */
     cutPicture: (image: EncodedImage, dabs: readonly Dab[]): EncodedImage[] =>

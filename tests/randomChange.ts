@@ -4,6 +4,7 @@ import { allLayers, type Layer } from '@/core/layers/layer';
 import { BLEND_MODES } from '@/core/layers/blendMode';
 import { type Project } from '@/core/recipe/project';
 import { JOINS, type Part } from '@/core/region/region';
+import { CHANNELS } from '@/core/region/parted/channels';
 import { type PartKindName, type PartSettings } from '@/core/region/partKinds';
 import { type Change } from '@/store/edits/drafts';
 import { setGeometry } from '@/store/edits/geometry';
@@ -113,6 +114,13 @@ const PARTS: { readonly [K in Exclude<PartKindName, 'named'>]: (d: Dice) => Part
       size: within(0.005, 0.05),
       points: [[within(0, 1), within(0, 0.7)] as const],
     })),
+  }),
+  parted: (d) => ({
+    ...PARTS.thing(d),
+    channel: d.pick(CHANNELS),
+    weights: [d.within(-0.5, 0.5), d.within(-0.5, 0.5), d.within(-0.5, 0.5)],
+    ...softRange(d, -20, 100),
+    ...{ overlap: d.within(0, 1), byTone: d.within(0, 1) },
   }),
   tone: (d) => softRange(d, -6, 2),
   colour: (d) => {

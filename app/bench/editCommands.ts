@@ -122,7 +122,7 @@ function addCommands(
           settings: PART_KINDS[kind].plain,
         } as unknown as Part),
       );
-      if (kind === 'thing') actions.take('this', { owner, part: parts.length });
+      if (kind === 'thing' || kind === 'parted') actions.take('this', { owner, part: parts.length });
     },
   }));
 }

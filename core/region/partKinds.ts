@@ -4,6 +4,7 @@ import { ellipse } from './ellipse/ellipse';
 import { gradient } from './gradient/gradient';
 import { named } from './named/named';
 import { noise } from './noise/noise';
+import { parted } from './parted/parted';
 import { polygon } from './polygon/polygon';
 import { saturation } from './saturation/saturation';
 import { sharpness } from './sharpness/sharpness';
@@ -15,6 +16,7 @@ import { tone } from './tone/tone';
 export const PART_KINDS = {
   strokes,
   thing,
+  parted,
   tone,
   colour,
   saturation,

@@ -1,6 +1,5 @@
 'use client';
 import { type Part } from '@/core/region/region';
-import { type SoftRange } from '@/core/region/smoothRange';
 import { type RegionOwner } from '@/store/edits/regions';
 import { Button } from '@/ui/controls/Button';
 import { Measure } from '@/ui/controls/Measure';
@@ -8,10 +7,10 @@ import { formatStops } from '@/ui/formatFinding';
 import { Hint } from '@/ui/Section';
 import { useActions, useBench } from '../benchContext';
 import { BrushControls } from './BrushControls';
+import { type OnChange, RangeControls } from './RangeControls';
 import { REGION_TEXT as TEXT } from './text';
-import { ThingControls } from './ThingControls';
-
-type OnChange = (settings: object, name: string, gesture?: string) => void;
+import { CutState, DabControls } from './DabControls';
+import { PartedControls } from './PartedControls';
 
 export interface PartControlsProps {
   readonly owner: RegionOwner;
@@ -39,7 +38,19 @@ export function PartControls({ owner, at, part, onChange }: PartControlsProps) {
     case 'strokes':
       return <BrushControls owner={owner} />;
     case 'thing':
-      return <ThingControls owner={owner} at={at} settings={part.settings} onChange={onChange} />;
+      return (
+        <>
+          <DabControls
+            owner={owner}
+            at={at}
+            dabs={part.settings.dabs}
+            onChange={(dabs, name) => onChange({ dabs }, name)}
+          />
+          <CutState settings={part.settings} />
+        </>
+      );
+    case 'parted':
+      return <PartedControls owner={owner} at={at} settings={part.settings} onChange={onChange} />;
     case 'tone':
     case 'saturation':
     case 'distance':
@@ -94,53 +105,6 @@ export function PartControls({ owner, at, part, onChange }: PartControlsProps) {
 function NamedHint({ id }: { readonly id: string }) {
   const name = useBench((s) => s.history.project.regions.find((r) => r.id === id)?.name);
   return <Hint>{name ?? 'This region is gone.'}</Hint>;
-}
-
-interface RangeProps {
-  readonly range: SoftRange;
-  readonly min: number;
-  readonly max: number;
-  readonly step: number;
-  /** widest soft ends */
-  readonly soft: number;
-  readonly format: (v: number) => string;
-  readonly name: string;
-  readonly onChange: OnChange;
-}
-
-function RangeControls({ range, min, max, step, soft, format, name, onChange }: RangeProps) {
-  const inside = (v: number): number => Math.min(max, Math.max(min, v));
-  return (
-    <>
-      <Measure
-        label={TEXT.from}
-        value={inside(range.from)}
-        min={min}
-        max={max}
-        step={step}
-        format={format}
-        onChange={(from) => onChange({ ...range, from, to: Math.max(from, range.to) }, name, 'range')}
-      />
-      <Measure
-        label={TEXT.to}
-        value={inside(range.to)}
-        min={min}
-        max={max}
-        step={step}
-        format={format}
-        onChange={(to) => onChange({ ...range, to, from: Math.min(to, range.from) }, name, 'range')}
-      />
-      <Measure
-        label={TEXT.soft}
-        value={range.soft}
-        min={0}
-        max={soft}
-        step={step}
-        format={format}
-        onChange={(next) => onChange({ ...range, soft: next }, TEXT.soft, 'range')}
-      />
-    </>
-  );
 }
 
 type Colour = Extract<Part, { kind: 'colour' }>['settings'];

@@ -97,7 +97,7 @@ export function RegionEditor({ owner, name }: { readonly owner: RegionOwner; rea
     const count = region?.parts.length ?? 0;
     edit(TEXT.kinds[kind], addPart(owner, joinFor(kind, count === 0), { kind, settings } as unknown as Part));
     setOpen(count);
-    if (kind === 'thing') actions.take('this', { owner, part: count });
+    if (kind === 'thing' || kind === 'parted') actions.take('this', { owner, part: count });
   };
   const isLifted = region?.parts.some(({ part }) => part.kind === 'thing') ?? false;
   return (

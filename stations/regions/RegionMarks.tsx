@@ -1,5 +1,6 @@
 'use client';
 import { findLayer } from '@/core/layers/layer';
+import { IDENTITY } from '@/core/raster/matrix3';
 import { longEdgeOf } from '@/core/recipe/pictureGrid';
 import { type Part } from '@/core/region/region';
 import { regionOf, type RegionOwner } from '@/store/edits/regions';
@@ -48,8 +49,11 @@ export function RegionMarks({ viewport, table, drawn }: MarksProps) {
     return path === undefined ? [] : [{ key: i, path }];
   });
   const dabs = parts.flatMap(({ part, on }) => {
-    if (!on || part.kind !== 'thing' || !compiled) return [];
-    const back = fromLaid(laidPicture(compiled, owner));
+    if (!on || (part.kind !== 'thing' && part.kind !== 'parted') || !compiled) return [];
+    const { width, height } = compiled;
+    const back = fromLaid(
+      part.kind === 'thing' ? laidPicture(compiled, owner) : { matrix: IDENTITY, width, height },
+    );
     return part.settings.dabs.map(({ is, points }) => ({
       is,
       path: dabPath(points.map(([x, y]) => toTable(viewport, table, ...back(x, y)))),

@@ -2,14 +2,23 @@ import { type CompiledPicture, type LaidPicture } from '@/core/graph/compile';
 import { IDENTITY, invert, type Matrix3, normalise, transform } from '@/core/raster/matrix3';
 import { type RegionOwner } from '@/store/edits/regions';
 
+/** The layer that an owner belongs to, if any. */
+const layerOf = (owner: RegionOwner): string | undefined =>
+  owner.kind === 'layer'
+    ? owner.layer
+    : owner.kind === 'edit' && owner.at.kind === 'layer'
+      ? owner.at.id
+      : undefined;
+
+/** The node that ranges of an owner's region are read from: an edit of a layer finds the layer's own picture, all else the merged set. */
+export function readFrom(compiled: CompiledPicture, owner: RegionOwner): string {
+  const layer = owner.kind === 'edit' ? layerOf(owner) : undefined;
+  return compiled.layers.find((l) => l.id === layer)?.plain ?? compiled.base;
+}
+
 /** How the picture that an owner's things are cut out of lies on the table: that of its layer, else the merged set itself. */
 export function laidPicture(compiled: CompiledPicture, owner: RegionOwner): LaidPicture {
-  const layer =
-    owner.kind === 'layer'
-      ? owner.layer
-      : owner.kind === 'edit' && owner.at.kind === 'layer'
-        ? owner.at.id
-        : undefined;
+  const layer = layerOf(owner);
   const { width, height } = compiled;
   return (layer === undefined ? undefined : compiled.laid.get(layer)) ?? { matrix: IDENTITY, width, height };
 }

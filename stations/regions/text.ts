@@ -13,6 +13,7 @@ export const REGION_TEXT = {
   kinds: {
     strokes: 'Brush',
     thing: 'A thing',
+    parted: 'Two dabs',
     tone: 'Tones',
     colour: 'Colours',
     saturation: 'Saturation',

@@ -1,10 +1,12 @@
 import { useMemo, useState } from 'react';
 import { type Dab } from '@/core/cutout/dab';
-import { MOST_DAB_POINTS, MOST_DABS } from '@/core/region/thing/thing';
+import { IDENTITY } from '@/core/raster/matrix3';
+import { MOST_DAB_POINTS, MOST_DABS } from '@/core/region/thing/dabs';
 import { regionOf, setPart } from '@/store/edits/regions';
 import { type Tool, type ToolPoint } from '@/ui/table/Table';
 import { useActions, useBench, useBenchParts } from '../benchContext';
 import { laidPicture, toLaid } from './laidPicture';
+import { partAgain } from './partAgain';
 import { REGION_TEXT as TEXT } from './text';
 
 /** width of a dab: pixels of the screen, and the most of the picture's long edge */
@@ -19,7 +21,7 @@ export interface DrawnDab {
 
 /** Points at a thing, or at what it is not, as a tool of the table: each dab is one step of the history. */
 export function useDabTool(): { tool: Tool | undefined; drawn: DrawnDab | undefined } {
-  const { bench } = useBenchParts();
+  const { bench, viewer } = useBenchParts();
   const actions = useActions();
   const [drawn, setDrawn] = useState<DrawnDab>();
   const { is, drawing, zoom } = useBench((s) => ({
@@ -39,10 +41,11 @@ export function useDabTool(): { tool: Tool | undefined; drawn: DrawnDab | undefi
       const state = bench.store.getState();
       const { built } = bench.shown(state);
       const part = regionOf(state.history.project, owner)?.parts[at]?.part;
-      if (!built || part?.kind !== 'thing' || points.length === 0) return;
+      if (!built || points.length === 0 || (part?.kind !== 'thing' && part?.kind !== 'parted')) return;
       if (part.settings.dabs.length >= MOST_DABS) return actions.report(TEXT.tooManyDabs);
-      const laid = laidPicture(built.compiled, owner);
       const { width, height } = built.compiled;
+      const laid =
+        part.kind === 'thing' ? laidPicture(built.compiled, owner) : { matrix: IDENTITY, width, height };
       const long = Math.max(width, height);
       const across = zoom === undefined ? WIDEST * long : Math.min(WIDEST * long, DAB_WIDTH / zoom);
       const [[x, y]] = points;
@@ -52,10 +55,18 @@ export function useDabTool(): { tool: Tool | undefined; drawn: DrawnDab | undefi
         size: Math.hypot(b[0] - a[0], b[1] - a[1]),
         points: points.map(([px, py]) => toLaid(laid, px, py)),
       };
-      actions.edit(
-        TEXT.dabbed[is],
-        setPart(owner, at, { part: { kind: 'thing', settings: { dabs: [...part.settings.dabs, dab] } } }),
-      );
+      const dabs = [...part.settings.dabs, dab];
+      if (part.kind === 'thing')
+        actions.edit(TEXT.dabbed[is], setPart(owner, at, { part: { kind: 'thing', settings: { dabs } } }));
+      else
+        void partAgain({
+          bench,
+          viewer,
+          owner,
+          at,
+          settings: { ...part.settings, dabs },
+          label: TEXT.dabbed[is],
+        });
     };
     return {
       onStart: (point) => {
@@ -68,6 +79,6 @@ export function useDabTool(): { tool: Tool | undefined; drawn: DrawnDab | undefi
         finish();
       },
     };
-  }, [actions, bench, drawing, is, zoom]);
+  }, [actions, bench, viewer, drawing, is, zoom]);
   return { tool, drawn };
 }

@@ -1,5 +1,6 @@
 'use client';
 import { X } from 'lucide-react';
+import { type Dab } from '@/core/cutout/dab';
 import { type ThingSettings } from '@/core/region/thing/thingSettings';
 import { type RegionOwner } from '@/store/edits/regions';
 import { Button } from '@/ui/controls/Button';
@@ -8,17 +9,16 @@ import { Hint, Row } from '@/ui/Section';
 import { useActions, useBench, useBenchParts } from '../benchContext';
 import { REGION_TEXT as TEXT } from './text';
 
-export interface ThingControlsProps {
+export interface DabControlsProps {
   readonly owner: RegionOwner;
   readonly at: number;
-  readonly settings: ThingSettings;
-  readonly onChange: (settings: ThingSettings, name: string) => void;
+  readonly dabs: readonly Dab[];
+  readonly onChange: (dabs: readonly Dab[], name: string) => void;
 }
 
-/** Points at a thing: what the next dab says, the dabs so far, and how far the cut is. */
-export function ThingControls({ owner, at, settings, onChange }: ThingControlsProps) {
+/** What the next dab says, and the dabs so far. */
+export function DabControls({ owner, at, dabs, onChange }: DabControlsProps) {
   const actions = useActions();
-  const { dabs } = settings;
   const inHand = useBench((s) =>
     s.drawing?.part === at && (s.tool === 'this' || s.tool === 'not') ? s.tool : undefined,
   );
@@ -42,7 +42,10 @@ export function ThingControls({ owner, at, settings, onChange }: ThingControlsPr
               data-plain
               aria-label={TEXT.dropDab(i + 1, TEXT.dabs[dab.is])}
               onPress={() =>
-                onChange({ dabs: dabs.filter((_, k) => k !== i) }, TEXT.dropDab(i + 1, TEXT.dabs[dab.is]))
+                onChange(
+                  dabs.filter((_, k) => k !== i),
+                  TEXT.dropDab(i + 1, TEXT.dabs[dab.is]),
+                )
               }
             >
               {i + 1} {TEXT.dabs[dab.is]} <X size={12} aria-hidden />
@@ -50,13 +53,12 @@ export function ThingControls({ owner, at, settings, onChange }: ThingControlsPr
           ))}
         </Row>
       )}
-      <CutState settings={settings} />
     </>
   );
 }
 
 /** Whether the exact cut is there yet. */
-function CutState({ settings }: { readonly settings: ThingSettings }) {
+export function CutState({ settings }: { readonly settings: ThingSettings }) {
   const { bench } = useBenchParts();
   const state = useBench((s) => {
     const cut = bench.shown(s).built?.compiled.cuts.find((c) => c.settings === settings);
