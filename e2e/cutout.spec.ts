@@ -128,8 +128,8 @@ test('two dabs say where a change is made, and by what they are told apart', asy
   await bench.drag([0.4, 0.4], [0.42, 0.4]);
   await page.getByRole('radio', { name: 'Not this' }).click();
   await bench.drag([0.6, 0.6], [0.62, 0.6]);
-  await expect(where.getByRole('status')).toContainText(/parts them: \d+ % overlap/);
-  await expect(page.getByRole('button', { name: /^Saturation: .* where what .* parts/ })).toBeVisible();
+  await expect(where.getByText(/parts them: \d+ % overlap/)).toBeVisible();
+  await expect(page.getByRole('button', { name: /^Saturation: .* where .* tells it apart/ })).toBeVisible();
   // the range that came of it is one like any other
   const from = where.getByRole('slider', { name: 'From' });
   const before = await from.inputValue();

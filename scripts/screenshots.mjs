@@ -120,6 +120,25 @@ try {
   await lay('boat', { across: 0.66, down: 0.445, size: 0.17, mirrored: true });
   await lay('heron', { across: 0.405, down: 0.42, size: 0.105, mirrored: true });
   await keep('plates');
+  // the sky pointed at by three dabs, as the place of an exposure
+  await page.keyboard.press('5');
+  const exposure = page.getByRole('button', { name: /^Exposure: / });
+  if ((await exposure.getAttribute('aria-expanded')) === 'false') await exposure.click();
+  await page.getByRole('slider', { name: 'Exposure' }).fill('-0.8');
+  await page.getByRole('button', { name: 'Point at a thing' }).click();
+  const dab = async (...points) => {
+    await page.mouse.move(...at(...points[0]));
+    await page.mouse.down();
+    for (const point of points.slice(1)) await page.mouse.move(...at(...point), { steps: 6 });
+    await page.mouse.up();
+  };
+  await dab([0.1, 0.12], [0.3, 0.14]);
+  await dab([0.12, 0.36], [0.24, 0.37]);
+  await page.getByRole('radio', { name: 'Not this' }).click();
+  await dab([0.35, 0.72], [0.5, 0.74]);
+  await page.getByText('Cut out, soft edges').waitFor({ timeout: 120_000 });
+  await finished();
+  await keep('thing');
   await page.goto(address);
   await page.getByRole('button', { name: 'New project' }).click();
   await page.getByRole('button', { name: 'Stand-in camera' }).click();

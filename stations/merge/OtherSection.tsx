@@ -12,7 +12,7 @@ import { Button } from '@/ui/controls/Button';
 import { PickOne } from '@/ui/controls/PickOne';
 import { Toggle } from '@/ui/controls/Toggle';
 import { Advice, Hint, Section } from '@/ui/Section';
-import { useActions, useMerged, useScope } from '../benchContext';
+import { useActions, useBenchParts, useMerged, useScope } from '../benchContext';
 import { BorderCards } from './BorderCards';
 import { ProjectionCards } from './ProjectionCards';
 import { OTHER_TEXT as TEXT } from './text';
@@ -190,6 +190,7 @@ const MOST_REGIONS = 8;
 function MomentsSection() {
   const scope = useScope();
   const merged = useMerged('now');
+  const { bench } = useBenchParts();
   const actions = useActions();
   if (!scope) return null;
   const { set, frames } = scope;
@@ -213,7 +214,14 @@ function MomentsSection() {
         </Hint>
       ))}
       {merged && regions.length > 1 && (
-        <Button onPress={() => actions.edit('Moments laid out as layers', momentLayers(set.id, merged))}>
+        <Button
+          onPress={() => {
+            actions.edit('Moments laid out as layers', momentLayers(set.id, merged));
+            // the nearest is the one whose strokes are seen: the merge itself lies covered
+            const [nearest] = bench.store.getState().history.project.layers.slice(-1);
+            actions.go({ layer: nearest.id });
+          }}
+        >
           {TEXT.asLayers}
         </Button>
       )}

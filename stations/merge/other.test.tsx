@@ -148,5 +148,6 @@ describe('moments', () => {
     expect(screen.getByText(/42 % from “light.jpg”: better lit, calmer/)).toBeInTheDocument();
     await user.click(screen.getByRole('button', { name: 'Lay them out as layers to paint on' }));
     expect(bench.store.getState().history.project.layers.map((l) => l.id)).toContain('moment-light');
+    expect(bench.store.getState().session.layer).toBe('moment-light');
   });
 });

@@ -13,11 +13,13 @@ export interface DabControlsProps {
   readonly owner: RegionOwner;
   readonly at: number;
   readonly dabs: readonly Dab[];
+  /** what to draw, by what the next dab says */
+  readonly hints: Readonly<Record<Dab['is'], string>>;
   readonly onChange: (dabs: readonly Dab[], name: string) => void;
 }
 
 /** What the next dab says, and the dabs so far. */
-export function DabControls({ owner, at, dabs, onChange }: DabControlsProps) {
+export function DabControls({ owner, at, dabs, hints, onChange }: DabControlsProps) {
   const actions = useActions();
   const inHand = useBench((s) =>
     s.drawing?.part === at && (s.tool === 'this' || s.tool === 'not') ? s.tool : undefined,
@@ -33,7 +35,7 @@ export function DabControls({ owner, at, dabs, onChange }: DabControlsProps) {
         ]}
         onChange={(is) => actions.take(is === 'not' ? 'not' : 'this', { owner, part: at })}
       />
-      <Hint>{inHand ? TEXT.dabbing[inHand] : TEXT.pointAgain}</Hint>
+      <Hint>{inHand ? hints[inHand] : TEXT.pointAgain}</Hint>
       {dabs.length > 0 && (
         <Row>
           {dabs.map((dab, i) => (

@@ -44,6 +44,7 @@ export function PartControls({ owner, at, part, onChange }: PartControlsProps) {
             owner={owner}
             at={at}
             dabs={part.settings.dabs}
+            hints={TEXT.dabbing}
             onChange={(dabs, name) => onChange({ dabs }, name)}
           />
           <CutState settings={part.settings} />

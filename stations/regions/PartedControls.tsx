@@ -45,6 +45,7 @@ export function PartedControls({ owner, at, settings, onChange }: PartedControls
         owner={owner}
         at={at}
         dabs={settings.dabs}
+        hints={TEXT.parting}
         onChange={(dabs, label) =>
           void partAgain({ bench, viewer, owner, at, settings: { ...settings, dabs }, label })
         }

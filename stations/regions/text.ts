@@ -58,6 +58,10 @@ export const REGION_TEXT = {
     this: 'Draw across the thing on the picture. A few short dabs on its different colours do.',
     not: 'Draw across what does not belong to it, where the outline went too far.',
   } satisfies Readonly<Record<Dab['is'], string>>,
+  parting: {
+    this: 'Draw across what is meant.',
+    not: 'Draw across what is not. Marsh finds what tells them apart.',
+  } satisfies Readonly<Record<Dab['is'], string>>,
   pointAgain: 'Choose what the next dab says, then draw it on the picture.',
   dabbed: { this: 'Pointed at a thing', not: 'Pointed at what it is not' } satisfies Readonly<
     Record<Dab['is'], string>

@@ -60,6 +60,8 @@ const Card = styled(Button)`
     font: 10.5px/1.45 ${FONT.number};
     color: ${COLOUR.quiet};
     white-space: nowrap;
+    overflow: hidden;
+    text-overflow: ellipsis;
   }
 `;
 

@@ -17,8 +17,9 @@ export interface Parting extends SoftRange {
   readonly byTone: number;
 }
 
-/** a mix is harder to think of than one channel: it must be better by this much */
+/** a mix is harder to think of than one channel, and one channel than tone: they must be better by this much */
 const WORTH_MIXING = 0.02;
+const WORTH_COLOUR = 0.01;
 /** beyond every value: an end that is open */
 const OPEN = 1000;
 /** variance that keeps few samples from pointing anywhere */
@@ -50,7 +51,8 @@ export function partBy({ inside, outside }: DabbedLight): Parting {
     return { channel, ...bestRange(mine(of), others(of)) };
   });
   const [tone] = tried;
-  const single = tried.slice(0, -1).reduce((a, b) => (b.overlap < a.overlap ? b : a));
+  const best = tried.slice(0, -1).reduce((a, b) => (b.overlap < a.overlap ? b : a));
+  const single = best.overlap < tone.overlap - WORTH_COLOUR ? best : tone;
   const mix = tried[tried.length - 1];
   const chosen = mix.overlap < single.overlap - WORTH_MIXING ? mix : single;
   return { ...chosen, weights, byTone: tone.overlap };

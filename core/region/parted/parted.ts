@@ -58,7 +58,8 @@ export const parted: PartKind<PartedSettings> = {
     ...{ dabs: [], channel: 'tone', weights: [1, 0, 0] },
     ...{ from: -1000, to: 1000, soft: 0.5, overlap: 0, byTone: 0 },
   },
-  says: (settings) => (isParted(settings) ? `what ${NAMES[settings.channel]} parts` : dabsSay(settings.dabs)),
+  says: (settings) =>
+    isParted(settings) ? `${NAMES[settings.channel]} tells it apart` : dabsSay(settings.dabs),
   operators: [partedRange],
   compile: (graph, settings, { picture }) => {
     if (!picture || !isParted(settings)) return undefined;
