@@ -152,7 +152,12 @@ describe('keys and commands', () => {
       onZoom: () => on('zoom'),
       onNextLook: () => on('look'),
     });
-    return <input aria-label="field" />;
+    return (
+      <>
+        <input aria-label="field" />
+        <input aria-label="box" type="checkbox" />
+      </>
+    );
   }
 
   test('work from anywhere but a field', async () => {
@@ -172,6 +177,10 @@ describe('keys and commands', () => {
     ]);
     await user.type(screen.getByLabelText('field'), '12.v');
     expect(on).toHaveBeenCalledTimes(7);
+    // a box is not written in
+    act(() => screen.getByLabelText('box').focus());
+    await user.keyboard('5');
+    expect(on).toHaveBeenLastCalledWith('match');
   });
 
   test('a command is found by part of its name', async () => {

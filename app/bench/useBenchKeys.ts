@@ -13,7 +13,9 @@ export interface BenchKeys {
 /** Keys that are typed into a field, or meant for an open dialog, are not the bench's. */
 function isElsewhere({ target }: KeyboardEvent): boolean {
   const element = target instanceof HTMLElement ? target : undefined;
-  return !!element?.closest('input:not([type=range]), textarea, [contenteditable], [role=dialog]');
+  return !!element?.closest(
+    'input:not([type=range], [type=checkbox], [type=radio]), textarea, [contenteditable], [role=dialog]',
+  );
 }
 
 /** Keys of the whole bench: 1–7 stations, full stop whole/1:1, v next look, the platform's own for take back and again. */
