@@ -1,4 +1,4 @@
-// npm test: sets itself up, then format, types and demo frames with lint beside them, unit tests, build and browser tests. Stops at the first that fails.
+// npm test: sets itself up, then format, types, demo frames and unit tests with lint beside them, build and browser tests. Stops at the first that fails.
 import { spawn } from 'node:child_process';
 import { fileURLToPath } from 'node:url';
 import { run } from './build.mjs';
@@ -26,18 +26,18 @@ const timed = async (name, step) => {
 };
 
 const lint = beside(...node('eslint/bin/eslint.js', '.', '--max-warnings', '0'));
-await timed('format, types and demo frames, lint beside them', async () => {
+await timed('format, types and demo frames', async () => {
   await beside(...node('prettier/bin/prettier.cjs', '--check', '--log-level', 'warn', '.'));
   await beside(...node('typescript/bin/tsc', '-p', 'tsconfig.json'));
   await beside(...node('typescript/bin/tsc', '-p', 'core/tsconfig.json'));
   await shoot();
-  await lint;
 });
-await timed('unit tests', () =>
+await timed('unit tests', async () => {
   run(...node('jest/bin/jest.js'), {
     env: { NODE_OPTIONS: '--experimental-vm-modules --disable-warning=ExperimentalWarning' },
-  }),
-);
+  });
+  await lint;
+});
 await timed('build', () => buildIfStale());
 await timed('browser tests', () => {
   const chromium = findChromium();

@@ -5,7 +5,7 @@ import { setGeometry } from '@/store/edits/geometry';
 import { tiltOf } from '@/core/finish/straighten';
 import { activeScope } from '@/store/activeSet';
 import { mergedNow } from '@/store/madePixels';
-import { allMerged } from '@/store/stages/nextStage';
+import { allMade } from '@/store/stages/nextStage';
 import { deliver, type DeliveryKind, exportProject, type OutFile } from '@/store/deliver';
 import { Button } from '@/ui/controls/Button';
 import { Choice } from '@/ui/controls/Choice';
@@ -126,7 +126,7 @@ function DeliverSection() {
     return {
       empty: s.history.project.frames.length === 0,
       // what is being made is waited for; a merge that was stopped is not delivered
-      stopped: s.paused && !allMerged(s, s.history.project),
+      stopped: s.paused && !allMade(s, s.history.project),
       radiance: scope !== undefined && mergedNow(s, scope)?.toneBase !== undefined,
     };
   });

@@ -4,7 +4,7 @@ import { setGraph } from '@/core/recipe/setGraph';
 import { scopesOf } from '../activeSet';
 import { type BenchState } from '../bench';
 import { borderStage } from './borderStage';
-import { cutStage } from './cutStage';
+import { allCut, cutStage } from './cutStage';
 import { finishStage, plateNoiseStage, proofStage } from './finishStage';
 import { fitSetStage, fitStage } from './fitStage';
 import { mergeStage, rivalStage } from './mergeStage';
@@ -82,9 +82,10 @@ function isMade(state: BenchState, scope: SetScope, hash: string): boolean {
   return state.made[hash] !== undefined || scope.made[hash] !== undefined;
 }
 
-/** Whether every set of a project is merged as it asks. */
-export function allMerged(state: BenchState, project: Project): boolean {
-  return scopesOf(project).every(
+/** Whether every set of a project is merged as it asks, and every thing cut out. */
+export function allMade(state: BenchState, project: Project): boolean {
+  const merged = scopesOf(project).every(
     (scope) => !referenceOf(scope) || state.merged[scope.set.id]?.key === setGraph(scope).merge,
   );
+  return merged && allCut(state, project);
 }

@@ -90,10 +90,12 @@ function halvingsFor(pixels: number, pace: number): number {
  * Keeps the sheets of one view up to date: one request at a time, newer wishes replace waiting ones, a small change is patched into
  * the sheet in place, and a large one is answered by a coarser sheet, which is sharpened when the hand rests.
  * @param onFailure what could not be rendered: what is drawn stays, and the next wish tries again
+ * @param clock milliseconds, by which the pace of drawing and the rest of the hand are told
  */
 export function sheetLoader(
   render: RenderArea,
   onFailure: (thrown: unknown) => void = () => undefined,
+  clock: () => number = () => performance.now(),
 ): SheetLoader {
   let onSheet: () => void = () => undefined;
   let wanted: Wanted | undefined;
@@ -116,10 +118,10 @@ export function sheetLoader(
     level: number,
     area: Rectangle,
   ): Promise<Sheet> => {
-    const started = performance.now();
+    const started = clock();
     const bytes = await render(scene, view, level, area);
     const pixels = area.width * area.height;
-    if (pixels >= OVERHEAD) pace = (performance.now() - started) / pixels;
+    if (pixels >= OVERHEAD) pace = (clock() - started) / pixels;
     const canvas = (canvases[onto] ??= document.createElement('canvas'));
     // setting a size clears and allocates, even when it is the same
     if (canvas.width !== area.width) canvas.width = area.width;
@@ -130,7 +132,7 @@ export function sheetLoader(
 
   /** Whether the hand still moves; if so, the loader goes on when it rests. */
   const moves = (): boolean => {
-    const left = wishedAt + REST_MS - performance.now();
+    const left = wishedAt + REST_MS - clock();
     if (left <= 0) return false;
     clearTimeout(rest);
     rest = setTimeout(() => void run(), left);
@@ -214,7 +216,7 @@ export function sheetLoader(
       if (next?.scene !== wanted?.scene) {
         const wholeWaits = !wanted || (wanted.scene !== base && !dirty);
         dirty = next?.dirty && !wholeWaits ? union(dirty, next.dirty) : undefined;
-        if (wanted) wishedAt = performance.now();
+        if (wanted) wishedAt = clock();
       }
       wanted = next;
       void run();

@@ -188,7 +188,8 @@ describe('sheet loader', () => {
 
   test('a large change is answered by a coarser sheet while the hand moves, and sharpened when it rests', async () => {
     const { asked, render } = recorder();
-    const loader = sheetLoader(render);
+    let now = 0;
+    const loader = sheetLoader(render, undefined, () => now);
     loader.want({ scene: scene(), view, level: 0, area: large });
     await settle();
     // what comes first comes sharp
@@ -200,9 +201,9 @@ describe('sheet loader', () => {
       asked.length = 0;
       loader.want({ scene: scene(), view, level: 0, area: large });
       await settle();
-      // a machine that sleeps for long takes the hand for one at rest
       expect(asked[0]).toEqual({ level: 1, width: 500, x: 0 });
     }
+    now = 1000;
     await rest();
     expect(asked.map((a) => a.level)).toEqual([1, 0, 1]);
     expect(loader.sheets().at(-1)).toMatchObject({ level: 0, area: large });
@@ -210,7 +211,7 @@ describe('sheet loader', () => {
 
   test('a coarser sheet is made no larger than the hand can wait for', async () => {
     const { asked, render } = recorder();
-    const loader = sheetLoader(render);
+    const loader = sheetLoader(render, undefined, () => 0);
     const huge = (): ViewScene => ({ ...scene(), width: 4000, height: 3000 });
     const area4 = { x: 400, y: 200, width: 3200, height: 2400 };
     loader.want({ scene: huge(), view, level: 0, area: area4 });
@@ -224,25 +225,29 @@ describe('sheet loader', () => {
 
   test('a picture that is slow to draw is answered coarser, however small it is, until it is quick again', async () => {
     const { render } = recorder();
-    let wait = 80;
+    let [now, takes] = [0, 80];
     const levels: number[] = [];
-    const loader = sheetLoader(async (...args) => {
-      levels.push(args[2]);
-      await new Promise((r) => setTimeout(r, wait));
-      return render(...args);
-    });
-    const change = async (then: number): Promise<number> => {
+    const loader = sheetLoader(
+      (...args) => {
+        levels.push(args[2]);
+        now += takes;
+        return render(...args);
+      },
+      undefined,
+      () => now,
+    );
+    const change = async (): Promise<number> => {
       levels.length = 0;
       loader.want({ scene: scene(), view, level: 0, area });
-      await new Promise((r) => setTimeout(r, then));
+      await settle();
       return levels[0];
     };
     // the first takes 80 ms at full size, and the overview as much
-    expect(await change(300)).toBe(0);
-    expect(await change(100)).toBe(1);
-    wait = 0;
-    expect(await change(20)).toBe(1);
-    expect(await change(20)).toBe(0);
+    expect(await change()).toBe(0);
+    expect(await change()).toBe(1);
+    takes = 0;
+    expect(await change()).toBe(1);
+    expect(await change()).toBe(0);
   });
 
   test('another view of the same scene is sharpened at once', async () => {
