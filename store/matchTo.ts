@@ -52,7 +52,7 @@ export async function matchTo(
   const sides = built && sidesOf(bench, built, project, at, reference);
   if (!sides)
     return bench.actions.report(
-      'This cannot be matched yet: wait until the picture is merged, then try again.',
+      'This cannot be matched as it is: it must be merged and shown, and for what is about a layer something must lie beneath it. Then try again.',
     );
   const found = await bench.actions.during('Matching', (signal) =>
     bench.pool.run((tasks) => tasks.fitMatch(sides.target, sides.reference, sides.laidOver), { signal }),
