@@ -63,7 +63,7 @@ test('a thing is lifted from a picture of its own by three dabs, and stands on a
   page,
 }) => {
   const bench = await withPlate(page);
-  const { shown } = { shown: page.getByRole('checkbox', { name: 'Shown' }) };
+  const shown = page.getByRole('checkbox', { name: 'Shown' });
   await shown.uncheck({ force: true });
   const under = await delivered(bench);
   await bench.go('Layers');

@@ -22,7 +22,7 @@ export const EDITS_TEXT = {
     parts: { tone: 'Brightness', contrast: 'Contrast', colour: 'Colour' },
     measure: 'against it',
     before: 'before',
-    after: 'matched',
+    after: 'in full',
     against: (to: string): string => `Beside ${to}`,
     lines: {
       deltaE: 'Tone by tone, ΔE2000',
