@@ -120,6 +120,30 @@ describe('worker pool', () => {
     expect(kinOf(1).slice(0, 2)).toEqual(['a', 'a']);
   });
 
+  test('a job that comes alone goes to the idle worker that has done its kin', async () => {
+    const { make } = lanes();
+    const pool = workerPool(2, make);
+    const job = (kin: string) =>
+      pool.run(async (tasks) => (await soon(), (tasks as unknown as { index: number }).index), {
+        ...{ kin, atOnce: true },
+      });
+    expect(await Promise.all([job('a'), job('b')])).toEqual([0, 1]);
+    expect([await job('b'), await job('a'), await job('b')]).toEqual([1, 0, 1]);
+  });
+
+  test('what is wanted at once is asked of a worker before anything else goes on', () => {
+    const pool = workerPool(1, lanes().make);
+    let asked = false;
+    void pool.run(
+      async () => {
+        asked = true;
+        await soon();
+      },
+      { atOnce: true },
+    );
+    expect(asked).toBe(true);
+  });
+
   test('a job cancelled while it waits never runs; one that runs is left unseen', async () => {
     const pool = workerPool(1, lanes().make);
     const gate = deferred();

@@ -77,6 +77,8 @@ import { stackFindings } from '@/core/merge/stack/stackFindings';
 import { likelyPart, type Swap, swapWeights } from '@/core/merge/swap/swapWeights';
 import { type Matrix3, transform } from '@/core/raster/matrix3';
 import { type Rectangle } from '@/core/raster/raster';
+import { type Kernel } from '@/core/raster/warp';
+import { type World } from '@/core/graph/evaluate';
 import { reducedGrid } from '@/core/raster/reducedGrid';
 import { mayLieStill } from '@/core/register/standsStill';
 import { featurePoints, type Features } from '@/core/register/features/featurePoints';
@@ -87,6 +89,7 @@ import { registerStars, starField } from '@/core/register/stars/registerStars';
 import { type PairOptions, registerPair } from '@/core/register/registerPair';
 import { type Registration } from '@/core/register/registration';
 import { type Finding } from '@/core/proof/finding';
+import { isPatch, renderShare, type Share } from '@/core/view/renderShare';
 import { nodeOfView, renderView } from '@/core/view/renderView';
 import { seenPicture, type SeenNode } from '@/core/view/seenPicture';
 import { tracePoint, type Trace } from '@/core/view/tracePoint';
@@ -183,11 +186,17 @@ export function imageLevels(image: EncodedImage): EncodedImage[] {
   return levels;
 }
 
+const kernelAt = (level: number): Kernel => (level === 0 ? 'lanczos' : 'bilinear');
+
 /**
  * Everything that a worker can be asked for. Each is one call into the core; pixels come and go in shared memory.
  */
 export function makeTasks(platform: Platform) {
   const followed = followGraph(MOST_KEPT);
+  const worldOf = ({ picture }: ViewScene, view: View, slot: string, isPatch = false): World | undefined => {
+    const node = picture && nodeOfView(picture, view);
+    return picture && node !== undefined ? followed.world(picture, node, slot, isPatch) : undefined;
+  };
   const side = heldSide();
   return {
     decode: async (file: string, bytes: Uint8Array): Promise<DecodedFrame> => {
@@ -395,11 +404,21 @@ export function makeTasks(platform: Platform) {
       area: Rectangle,
       slot: string,
     ): Uint8ClampedArray<ArrayBuffer> => {
-      const { picture } = scene;
-      const node = picture && nodeOfView(picture, view);
-      const world = picture && node !== undefined ? followed.world(picture, node, slot) : undefined;
-      const rgba = renderView(scene, view, level, area, level === 0 ? 'lanczos' : 'bilinear', world);
+      const rgba = renderView(scene, view, level, area, kernelAt(level), worldOf(scene, view, slot));
       return transfer(rgba, [rgba.buffer]);
+    },
+    /** the part of a view that falls to this worker, into `out` */
+    viewShare: (
+      scene: ViewScene,
+      view: View,
+      level: number,
+      area: Rectangle,
+      slot: string,
+      share: Share,
+      out: Uint8ClampedArray,
+    ): void => {
+      const world = worldOf(scene, view, slot, isPatch(area));
+      renderShare(scene, view, level, area, kernelAt(level), world, share, out);
     },
     trace: (
       scene: ViewScene,

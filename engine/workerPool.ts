@@ -18,6 +18,8 @@ export interface RunOptions {
   readonly kin?: string;
   /** milliseconds after which the worker is ended and the job fails, for work on files that may be meant to do harm */
   readonly limit?: number;
+  /** asked of a worker before anything else of the page is done; by default when all jobs that are handed over together are known */
+  readonly atOnce?: boolean;
   /** when it is cancelled its worker is ended at once; by default it is let finish for a while, unseen */
   readonly interrupt?: boolean;
 }
@@ -138,19 +140,23 @@ export function workerPool(size: number, makeLane: () => Lane): WorkerPool {
         if (ahead > 0) best = i;
       });
       const [waiting] = queue.splice(best, 1);
+      // a worker of its own kin that is idle too has what it needs
+      const home = lanes.findIndex((_, i) => !busy[i] && waiting.kin !== undefined && kin[i] === waiting.kin);
+      const to = home === -1 ? at : home;
       if (waiting.drop()) {
         at--;
         continue;
       }
-      busy[at] = true;
-      kin[at] = waiting.kin ?? kin[at];
-      waiting.start((lanes[at] ??= makeLane()), at);
+      busy[to] = true;
+      kin[to] = waiting.kin ?? kin[to];
+      waiting.start((lanes[to] ??= makeLane()), to);
+      if (to !== at) at--;
     }
   };
 
   const run = <T>(
     job: Job<T>,
-    { signal, priority = 0, kin: ofJob, limit, interrupt = false }: RunOptions = {},
+    { signal, priority = 0, kin: ofJob, limit, interrupt = false, atOnce = false }: RunOptions = {},
   ): Promise<T> =>
     new Promise<T>((settle, fail) => {
       let tries = 0;
@@ -213,8 +219,8 @@ export function workerPool(size: number, makeLane: () => Lane): WorkerPool {
       const drop = (): boolean => signal?.aborted === true || closed;
       if (signal?.aborted || closed) return stop();
       queue.push({ priority, kin: ofJob, start, drop });
-      // not before all jobs that are handed over together are known
-      queueMicrotask(next);
+      if (atOnce) next();
+      else queueMicrotask(next);
     });
 
   return {

@@ -21,6 +21,8 @@ import { LOST, Message, Waiting } from './Waiting';
 const early = typeof window === 'undefined' ? undefined : loadScreen();
 /** milliseconds that a next step waits at most for the page to have drawn the last one */
 const DRAWN_WITHIN = 200;
+/** workers that draw the table, a part each */
+const VIEWERS = 2;
 const SCREEN: Screen = {
   calmly: startTransition,
   afterwards: (then) =>
@@ -75,7 +77,7 @@ export function BenchLoader() {
       setElsewhere(undefined);
       const pool = earlyPool ?? browserPool();
       earlyPool = undefined;
-      const viewer = browserPool(1);
+      const viewer = browserPool(VIEWERS);
       const stopRenewing = onceKept(() => [pool, viewer].forEach((p) => p.renew()));
       const ended = (): void => (stopRenewing(), hold.release(), [pool, viewer].forEach((p) => p.close()));
       close = () => Promise.resolve(ended());

@@ -5,10 +5,10 @@ import { type Place } from '@/core/proof/finding';
 import { problemSentence } from '@/core/proof/problem';
 import { pictureGrid, setGrid } from '@/core/recipe/pictureGrid';
 import { isOfSet } from '@/core/view/viewScene';
-import { sceneForView } from '@/core/view/sceneForView';
 import { findEdit } from '@/core/edits/ranked';
 import { type MergeMethod, plates, referenceOf } from '@/core/recipe/project';
 import { cropInForce } from '@/store/cropInForce';
+import { renderTogether } from '@/engine/renderTogether';
 import { isCancelled, type WorkerPool } from '@/engine/workerPool';
 import { type Bench } from '@/store/bench';
 import { type Look, type Station } from '@/store/session';
@@ -239,10 +239,7 @@ function Layout({ mark, clearMark, table, onTable }: LayoutProps) {
     [grid?.width, grid?.height],
   );
   const render = useCallback<RenderArea>(
-    (from, view, level, area) => {
-      const own = sceneForView(from, view);
-      return viewer.run((tasks) => tasks.view(own, view, level, area, `table ${view.kind}`));
-    },
+    (from, view, level, area) => renderTogether(viewer, from, view, level, area),
     [viewer],
   );
   const onFailure = useCallback(

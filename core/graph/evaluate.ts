@@ -4,11 +4,13 @@ import { type Graph, type Node } from './graph';
 import { inLight } from './light';
 import { type Operator } from './operator';
 import { OPERATORS } from './operators';
-import { pointwiseChain, runChain } from './pointwise';
+import { pointwiseChain } from './pointwise';
+import { type ReadyChain, runChain } from './runChain';
 import { type At, type Value } from './tile';
 import { cutPlane } from './resample';
 import { type TileCache } from './tileCache';
 import { lightOf, maskOf } from './wanted';
+import { type Rectangle } from '../raster/raster';
 
 /** What a graph is evaluated with. */
 export interface World {
@@ -17,6 +19,8 @@ export interface World {
   readonly cache: TileCache;
   /** whether tiles of a node are worth keeping */
   readonly keeps: (hash: string) => boolean;
+  /** where a node that is kept is evaluated when it is asked for at a place; just there when left out */
+  readonly keptAt?: (at: At) => At;
 }
 
 /** Something that must be made beforehand is not at hand. */
@@ -76,14 +80,13 @@ function valueOf(graph: Graph, hash: string, at: At, world: World, scratch: Scra
   const shared = (consumersOf(graph).get(hash) ?? 0) > 1;
   const before = shared ? found(scratch.get(hash), at) : undefined;
   if (before) return before;
-  const { level, area, kernel } = at;
   const keeps = world.keeps(hash);
-  const key = `${hash} ${level} ${area.x} ${area.y} ${area.width} ${area.height} ${kernel}`;
-  const known = keeps ? world.cache.get(key) : undefined;
-  const value = known ?? run(graph, node, op, at, world, scratch);
-  if (keeps && !known) world.cache.set(key, value);
-  if (shared) scratch.set(hash, [...(scratch.get(hash) ?? []), { at, value }]);
-  return value;
+  const place = keeps && world.keptAt ? world.keptAt(at) : at;
+  const known = keeps ? world.cache.get(hash, place) : undefined;
+  const value = known ?? run(graph, node, op, place, world, scratch);
+  if (keeps && !known) world.cache.set(hash, place, value);
+  if (shared) scratch.set(hash, [...(scratch.get(hash) ?? []), { at: place, value }]);
+  return cutValue(value, place.area, at.area);
 }
 
 /** A value that was made for the same place, or for one around it. */
@@ -97,30 +100,42 @@ function found(made: ReturnType<Scratch['get']>, { level, kernel, area }: At): V
       at.area.x + at.area.width >= area.x + area.width &&
       at.area.y + at.area.height >= area.y + area.height,
   );
-  if (!around) return undefined;
-  const { value, at } = around;
-  const same = at.area.width === area.width && at.area.height === area.height;
+  return around && cutValue(around.value, around.at.area, area);
+}
+
+/** The part of a value that lies on an area within that of the value. */
+function cutValue(value: Value, from: Rectangle, area: Rectangle): Value {
+  const same = from.width === area.width && from.height === area.height;
   if (same || (value.is !== 'light' && value.is !== 'mask')) return value;
-  const cut = (plane: Float32Array): Float32Array => cutPlane(plane, at.area, area);
+  const cut = (plane: Float32Array): Float32Array => cutPlane(plane, from, area);
   return value.is === 'mask'
     ? { is: 'mask', plane: cut(value.plane) }
     : { ...value, planes: value.planes.map(cut), ...(value.alpha ? { alpha: cut(value.alpha) } : {}) };
 }
 
+/** The changes of single pixels that a node ends, with what they take; undefined where it ends none. */
+function chainAt(graph: Graph, node: Node, at: At, world: World, scratch: Scratch): ReadyChain | undefined {
+  const chain = pointwiseChain(graph, node, world.keeps);
+  if (chain.steps.length === 0) return undefined;
+  const light = lightOf(valueOf(graph, chain.from, at, world, scratch), node.kind);
+  const masks = chain.steps.map((s) =>
+    s.mask ? maskOf(valueOf(graph, s.mask, at, world, scratch), node.kind) : undefined,
+  );
+  // what is kept is decoded once, not with every change of the chain
+  return { ...chain, masks, light: world.keeps(chain.from) ? inLight(light, false) : light };
+}
+
 function run(graph: Graph, node: Node, op: Operator, at: At, world: World, scratch: Scratch): Value {
   const compiled = kernels();
-  const chain = compiled && pointwiseChain(graph, node, world.keeps);
-  if (compiled && chain && chain.steps.length > 0) {
-    const from = lightOf(valueOf(graph, chain.from, at, world, scratch), node.kind);
-    const masks = chain.steps.map((s) =>
-      s.mask ? maskOf(valueOf(graph, s.mask, at, world, scratch), node.kind) : undefined,
-    );
-    return runChain(compiled, from, chain, masks);
-  }
-  const stack =
-    compiled &&
-    layerStack(graph, node, (hash) => world.keeps(hash) || (consumersOf(graph).get(hash) ?? 0) > 1);
-  if (stack) return layStack(compiled, stack, (hash) => valueOf(graph, hash, at, world, scratch));
+  const chain = compiled && chainAt(graph, node, at, world, scratch);
+  if (compiled && chain) return runChain(compiled, chain);
+  const isOwn = (hash: string): boolean => world.keeps(hash) || (consumersOf(graph).get(hash) ?? 0) > 1;
+  const stack = compiled && layerStack(graph, node, isOwn);
+  if (stack)
+    return layStack(compiled, stack, {
+      valueOf: (hash) => valueOf(graph, hash, at, world, scratch),
+      chainOf: (hash) => (isOwn(hash) ? undefined : chainAt(graph, nodeOf(graph, hash), at, world, scratch)),
+    });
   if (!op.run) throw new Error(`“${node.kind}” cannot be evaluated`);
   const inputs: (Value | undefined)[] = node.inputs.map(() => undefined);
   // last first: what looks around itself asks for more of what it changes than the mix that takes both

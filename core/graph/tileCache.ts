@@ -1,13 +1,16 @@
-import { type Value } from './tile';
+import { type At, type Value } from './tile';
 
 /** Tiles that were made before, by what they are and where. */
 export interface TileCache {
-  readonly get: (key: string) => Value | undefined;
-  readonly set: (key: string, value: Value) => void;
+  readonly get: (hash: string, at: At) => Value | undefined;
+  readonly set: (hash: string, at: At, value: Value) => void;
 }
 
 /** Keeps nothing. */
 export const NO_CACHE: TileCache = { get: () => undefined, set: () => undefined };
+
+const keyOf = (hash: string, { level, area, kernel }: At): string =>
+  `${hash} ${level} ${area.x} ${area.y} ${area.width} ${area.height} ${kernel}`;
 
 const sizeOf = (value: Value): number =>
   value.is === 'light'
@@ -22,14 +25,16 @@ export function tileCache(most: number): TileCache {
   const kept = new Map<string, Value>();
   let held = 0;
   return {
-    get: (key) => {
+    get: (hash, at) => {
+      const key = keyOf(hash, at);
       const value = kept.get(key);
       if (!value) return undefined;
       kept.delete(key);
       kept.set(key, value);
       return value;
     },
-    set: (key, value) => {
+    set: (hash, at, value) => {
+      const key = keyOf(hash, at);
       const before = kept.get(key);
       if (before) held -= sizeOf(before);
       kept.delete(key);

@@ -63,7 +63,10 @@ export function overBlack(tile: LightTile): readonly Float32Array[] {
   });
 }
 
-/** What a node of light gives on an area of a level, over black: sRGB-encoded planes, unclipped, tile by tile. */
+/**
+ * What a node of light gives on an area of a level, over black: sRGB-encoded planes, unclipped, tile by tile; where the world says how what is
+ * kept is evaluated, just the area's own part of each tile. What is returned may be kept elsewhere and is not to be written to.
+ */
 export function drawPicture(
   { nodes }: DrawnGraph,
   node: string,
@@ -71,13 +74,22 @@ export function drawPicture(
   area: Rectangle,
   kernel: Kernel,
   world: World,
-): Float32Array[] {
-  const out = [0, 1, 2].map(() => new Float32Array(area.width * area.height));
+): readonly Float32Array[] {
+  let out: readonly Float32Array[] | undefined;
   forTiles(area, (tile, part) => {
-    const value = evaluate(nodes, node, { level, area: tile, kernel }, world);
-    overBlack(lightOf(value, 'a picture')).forEach((p, c) => copyPart(p, tile, out[c], area, part));
+    const drawn = world.keptAt ? part : tile;
+    const value = evaluate(nodes, node, { level, area: drawn, kernel }, world);
+    const planes = overBlack(lightOf(value, 'a picture'));
+    // whole rows of one tile need not be copied
+    if (part.width === area.width && part.height === area.height && part.width === drawn.width) {
+      const first = (part.y - drawn.y) * drawn.width;
+      out = planes.map((p) => p.subarray(first, first + part.height * part.width));
+      return;
+    }
+    const whole = (out ??= [0, 1, 2].map(() => new Float32Array(area.width * area.height)));
+    planes.forEach((p, c) => copyPart(p, drawn, whole[c], area, part));
   });
-  return out;
+  return out ?? [];
 }
 
 /** What a mask gives on an area of a level, 0…1, tile by tile. */
@@ -91,8 +103,9 @@ export function drawMask(
 ): Float32Array {
   const out = new Float32Array(area.width * area.height);
   forTiles(area, (tile, part) => {
-    const value = evaluate(nodes, node, { level, area: tile, kernel }, world);
-    copyPart(maskOf(value, 'a region').plane, tile, out, area, part);
+    const drawn = world.keptAt ? part : tile;
+    const value = evaluate(nodes, node, { level, area: drawn, kernel }, world);
+    copyPart(maskOf(value, 'a region').plane, drawn, out, area, part);
   });
   return out;
 }

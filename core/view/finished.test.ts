@@ -42,7 +42,7 @@ const exposure = (stops: number): Edit => ({
 });
 const merge = { merge: slanted, noise: 0.01 };
 
-function drawn(project: Project, parts: SceneParts = merge, area = whole): Float32Array[] {
+function drawn(project: Project, parts: SceneParts = merge, area = whole): readonly Float32Array[] {
   const { picture } = sceneOf(project, parts).scene;
   if (!picture) throw new Error('no picture');
   return drawPicture(picture, picture.finished, 0, area, 'lanczos', plainWorld(picture.made));

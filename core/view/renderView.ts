@@ -70,7 +70,8 @@ export function renderView(
   const node = drawn && nodeOfView(drawn, view);
   if (drawn && node !== undefined) {
     const picture: PictureScene = drawn;
-    const planes = (of: Rectangle): Float32Array[] => drawPicture(picture, node, level, of, kernel, world);
+    const planes = (of: Rectangle): readonly Float32Array[] =>
+      drawPicture(picture, node, level, of, kernel, world);
     switch (view.kind) {
       case 'edges':
         return edgesView(planes, view, level, area);
@@ -161,7 +162,7 @@ function reachedBy(
 
 /** What is sharpened, hatched where sharpening is kept out. */
 function edgesView(
-  planesOn: (area: Rectangle) => Float32Array[],
+  planesOn: (area: Rectangle) => readonly Float32Array[],
   { sharpen }: Extract<View, { kind: 'edges' }>,
   level: number,
   area: Rectangle,

@@ -1,11 +1,12 @@
 import { type Kernels, planeBytes } from '../../kernels/kernels';
 import { type BlendMode, isSeparable, NON_SEPARABLE, SEPARABLE } from '../../layers/blendMode';
+import { chainLoader, type LoadPixels, type ReadyChain } from '../runChain';
 import { type LightTile } from '../tile';
 
 /** A layer as it is laid over what is beneath. */
 export interface LaidLayer {
-  /** straight colours, in the light of what is beneath */
-  readonly over: LightTile;
+  /** straight colours, in the light of what is beneath; or the changes that they come of */
+  readonly over: LightTile | ReadyChain;
   /** how much of it is there, with its own opacity and where it is shown */
   readonly alpha: Float32Array;
   readonly mode: BlendMode;
@@ -19,6 +20,13 @@ const NUMBERS: Readonly<Record<string, number>> = Object.fromEntries(
 /** pixels that are taken through all layers at a time, so that they stay in the cache */
 const CHUNK = 1 << 13;
 
+/** How the colours of a layer come to the kernels, in the light of what is beneath. */
+function loaderOf(k: Kernels, over: LaidLayer['over'], encoded: boolean): LoadPixels {
+  if (!('is' in over)) return chainLoader(k, over, encoded, CHUNK);
+  return (first, count, at, plane) =>
+    over.planes.forEach((p, c) => k.floats(at + c * plane, count).set(p.subarray(first, first + count)));
+}
+
 /** Lays layers over what is beneath, the lowest first, in one pass over memory; each as `blended` of blendLayers.ts says. */
 export function blendRun(k: Kernels, beneath: LightTile, layers: readonly LaidLayer[]): LightTile {
   const [{ length }] = beneath.planes;
@@ -28,14 +36,15 @@ export function blendRun(k: Kernels, beneath: LightTile, layers: readonly LaidLa
     const plane = planeBytes(CHUNK);
     const [back, source, alpha] = [k.take(3 * plane), k.take(3 * plane), k.take(plane)];
     const under = covered ? k.take(plane) : 0;
+    const loaders = layers.map(({ over }) => loaderOf(k, over, beneath.encoded));
     for (let first = 0; first < length; first += CHUNK) {
       const count = Math.min(CHUNK, length - first);
       const load = (from: Float32Array, at: number): void =>
         k.floats(at, count).set(from.subarray(first, first + count));
       beneath.planes.forEach((p, c) => load(p, back + c * plane));
       if (beneath.alpha) load(beneath.alpha, under);
-      for (const { over, alpha: share, mode } of layers) {
-        over.planes.forEach((p, c) => load(p, source + c * plane));
+      for (const [i, { alpha: share, mode }] of layers.entries()) {
+        loaders[i](first, count, source, plane);
         load(share, alpha);
         const number = NUMBERS[mode];
         if (isSeparable(mode))

@@ -1,7 +1,8 @@
 import { type Kernels } from '../../kernels/kernels';
 import { type Graph, type Node } from '../graph';
 import { inLight } from '../light';
-import { type Value } from '../tile';
+import { type ReadyChain } from '../runChain';
+import { type LightTile, type Value } from '../tile';
 import { isNowhere, lightOf, maskOf } from '../wanted';
 import { type BlendSettings, blendLayers, rememberedAlpha } from './blendLayers';
 import { blendRun, type LaidLayer } from './blendRun';
@@ -37,17 +38,29 @@ export function layerStack(
   return layers.length > 0 ? { from, layers } : undefined;
 }
 
-/** Lays a stack. @param valueOf what a node gives at the place that is drawn; nothing is asked for that lies nowhere */
-export function layStack(k: Kernels, { from, layers }: LayerStack, valueOf: (hash: string) => Value): Value {
+/** What a stack is made from, at the place that is drawn. */
+export interface StackSource {
+  /** what a node gives */
+  readonly valueOf: (hash: string) => Value;
+  /** the changes that a layer comes of, where nobody else asks for it and it is not kept */
+  readonly chainOf: (hash: string) => ReadyChain | undefined;
+}
+
+/** Lays a stack; nothing is asked for that lies nowhere. */
+export function layStack(
+  k: Kernels,
+  { from, layers }: LayerStack,
+  { valueOf, chainOf }: StackSource,
+): LightTile {
   const encoded = !settingsOf(layers[0]).linear;
   const laid: LaidLayer[] = [];
   for (const node of layers) {
     const [, layer, where] = node.inputs;
     const mask = where ? maskOf(valueOf(where), node.kind) : undefined;
     if (isNowhere(mask)) continue;
-    const over = inLight(lightOf(valueOf(layer), node.kind), encoded);
+    const over = chainOf(layer) ?? inLight(lightOf(valueOf(layer), node.kind), encoded);
     const { opacity, mode } = settingsOf(node);
-    const alpha = rememberedAlpha(over, opacity, mask?.plane);
+    const alpha = rememberedAlpha('is' in over ? over : over.light, opacity, mask?.plane);
     if (!isNowhere({ is: 'mask', plane: alpha })) laid.unshift({ over, alpha, mode });
   }
   const beneath = inLight(lightOf(valueOf(from), layers[0].kind), encoded);
