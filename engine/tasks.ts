@@ -31,6 +31,7 @@ import { type MatchMap, withStrength } from '@/core/match/matchMap';
 import { type MatchReport, matchReport } from '@/core/match/matchReport';
 import { isSamePlace, solveMatch } from '@/core/match/solveMatch';
 import { cutFromDabs } from '@/core/cutout/cutFromDabs';
+import { inflate } from '@/core/ground/inflate';
 import { cutPicture, roughCutPicture } from '@/core/cutout/cutPicture';
 import { cutoutPixels } from '@/core/cutout/cutoutPixels';
 import { type Dab } from '@/core/cutout/dab';
@@ -482,6 +483,7 @@ export function makeTasks(platform: Platform) {
     cutPicture: (image: EncodedImage, dabs: readonly Dab[]): EncodedImage[] =>
       imageLevels(cutPicture(image, dabs)),
     roughCut: roughCutPicture,
+    inflate,
     /** what dabs point at, as a PNG file with opacity */
     cutOut: (image: EncodedImage, dabs: readonly Dab[]): CutFile => {
       const cutout = cutFromDabs(image, dabs);

@@ -2,6 +2,7 @@ import { type Edit } from '../edits/edit';
 import { type EditPlace } from '../edits/editKind';
 import { changes, isLate, kindOf, ranked } from '../edits/ranked';
 import { type Layer, type PictureLayer } from '../layers/layer';
+import { standingOf } from '../ground/space';
 import { firstPlace, placeMatrix } from '../layers/place';
 import { IDENTITY, type Matrix3, multiply } from '../raster/matrix3';
 import { straightenOf } from '../recipe/cropOf';
@@ -65,6 +66,12 @@ export interface CutNodes {
   readonly rough: string;
 }
 
+/** A silhouette that is blown up beforehand, of a picture with opacity. */
+export interface InflateNodes {
+  readonly picture: string;
+  readonly field: string;
+}
+
 /** How the picture that a layer shows lies: pixel of the grid → its pixel. */
 export interface LaidPicture extends PictureGrid {
   readonly matrix: Matrix3;
@@ -88,6 +95,8 @@ export interface CompiledPicture extends PictureGrid {
   readonly sets: ReadonlyMap<string, SetGraph>;
   /** what is cut out, whether it was made yet or not */
   readonly cuts: readonly CutNodes[];
+  /** silhouettes that what stands on the ground is lit by, whether they were made yet or not */
+  readonly inflated: readonly InflateNodes[];
   /** how pictures lie, by the layers that show them */
   readonly laid: ReadonlyMap<string, LaidPicture>;
   /** what the base looks like before any edit but its tone map; where ranges are read unless something has a picture of its own */
@@ -137,6 +146,7 @@ class Compiler {
   private readonly regions = new Map<string, string>();
   private readonly spine: SpineStep[] = [];
   private readonly cuts = new Map<string, CutNodes>();
+  private readonly inflated = new Map<string, InflateNodes>();
   private readonly laid = new Map<string, LaidPicture>();
   private readonly ground: Ground;
 
@@ -186,6 +196,7 @@ class Compiler {
         sets: this.sets,
         spine: this.spine,
         cuts: [...this.cuts.values()],
+        inflated: [...this.inflated.values()],
         laid: this.laid,
       },
     };
@@ -263,7 +274,7 @@ class Compiler {
     let current = '';
     for (const layer of layers) {
       if (!layer.shown || layer.opacity <= 0) continue;
-      const beneath = current;
+      const beneath = this.shaded(layer, current);
       const own = layer.kind === 'picture' ? this.shownBy(layer) : undefined;
       if (own) this.laid.set(layer.id, own);
       const mask = this.whereOf(layer.where, {
@@ -415,6 +426,37 @@ class Compiler {
       : this.g.add('samplePicture', { matrix, opaque: true }, [cut]);
   }
 
+  /** How a plate stands on the ground, with what is made of it beforehand; undefined where it does not, or not yet. */
+  private standOf(
+    layer: Layer,
+  ): { readonly settings: object; readonly inputs: [string, string] } | undefined {
+    const { space } = this.project;
+    if (layer.kind !== 'picture' || !layer.stand || !space) return undefined;
+    const shown = this.shownBy(layer);
+    if (!shown) return undefined;
+    const { picture, matrix } = shown;
+    const field = this.g.add('inflate', {}, [picture]);
+    this.inflated.set(field, { picture, field });
+    if (!this.has(picture) || !this.has(field)) return undefined;
+    return { settings: standingOf(space, layer.stand, matrix, shown, this.grid), inputs: [picture, field] };
+  }
+
+  /** A plate in the picture's light and air. */
+  private stood(layer: Layer): string | undefined {
+    const stand = this.standOf(layer);
+    return stand && this.g.add('standThing', stand.settings, stand.inputs);
+  }
+
+  /** What lies beneath a plate that stands on it: in its shadow, or with its mirror image. */
+  private shaded(layer: Layer, beneath: string): string {
+    const stand = beneath === '' ? undefined : this.standOf(layer);
+    if (!stand || layer.kind !== 'picture' || !layer.stand) return beneath;
+    const [picture, field] = stand.inputs;
+    return layer.stand.water
+      ? this.g.add('reflectThing', stand.settings, [beneath, picture, field])
+      : this.g.add('shadeGround', stand.settings, [beneath, picture]);
+  }
+
   private sourcePicture(
     layer: PictureLayer,
     lay: Lay,
@@ -426,7 +468,7 @@ class Compiler {
     if (source.kind === 'plate') {
       const { picture, matrix } = shown;
       if (!this.has(picture)) return undefined;
-      const plain = this.freed(layer, picture, matrix);
+      const plain = this.stood(layer) ?? this.freed(layer, picture, matrix);
       return { plain, ground: this.onOwn(plain, this.noiseOf(picture), this.sourceOf(picture, matrix)) };
     }
     const from = this.setOf(source);

@@ -39,6 +39,8 @@ export const MADE_BEFOREHAND: readonly Operator[] = [
   /** a picture with the opacity of a thing in it, and where that is half covered its colours without the old background; the quick form has an edge of cells */
   beforehand('cutOut', 1, 'picture'),
   beforehand('roughCut', 1, 'picture'),
+  /** the silhouette of a picture with opacity, blown up */
+  beforehand('inflate', 1, 'field'),
   /** how far away the places of a focus set are */
   beforehand('distanceOf', 1, 'field'),
 ];

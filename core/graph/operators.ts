@@ -1,4 +1,5 @@
 import { EDIT_KINDS } from '../edits/editKinds';
+import { STAND_OPERATORS } from '../ground/standOperators';
 import { PART_KINDS } from '../region/partKinds';
 import { featherMask } from '../region/shape/featherMask';
 import { followEdges } from '../region/shape/followEdges';
@@ -19,6 +20,7 @@ const ALL: readonly Operator[] = [
   blendLayers,
   mixLight,
   ...FILLS,
+  ...STAND_OPERATORS,
   ...[joinParts, turnMask, growMask, featherMask, followEdges],
   ...Object.values(PART_KINDS).flatMap((kind) => kind.operators),
   ...Object.values(EDIT_KINDS).flatMap((kind) => kind.operators),

@@ -1,5 +1,6 @@
 import { type Edit } from '../edits/edit';
 import { type FillColour, type FillGradient } from '../graph/fill/fills';
+import { type Stand } from '../ground/space';
 import { type Region } from '../region/region';
 import { type BlendMode } from './blendMode';
 import { type Place } from './place';
@@ -22,6 +23,8 @@ export interface LayerVersion {
   readonly edits: readonly Edit[];
   /** of a picture: where it lies; absent where it lies as its set does */
   readonly place?: Place;
+  /** of a picture by itself: how it stands in the picture's space */
+  readonly stand?: Stand;
 }
 
 /** A version of a layer that is kept beside the one in force. */

@@ -6,6 +6,7 @@ import { type SetKind } from '../capture/setKind';
 import { type Edit } from '../edits/edit';
 import { type CropRatio } from '../finish/cropRatio';
 import { type Straighten } from '../finish/straighten';
+import { type Space } from '../ground/space';
 import { type Layer } from '../layers/layer';
 import { type FocusSchool } from '../merge/focus/chooseSchool';
 import { type FusionMeasures } from '../merge/mertensWeight';
@@ -197,6 +198,8 @@ export interface Project {
   readonly geometry: Geometry;
   /** region whose darks must stay printable, full-size pixels of the straightened picture; all of it when absent */
   readonly printRegion?: Rectangle;
+  /** the space, light and air that plates are stood in */
+  readonly space?: Space;
   readonly watchPoints: readonly WatchPoint[];
   /** what was measured, by the hash of the node that asks for it */
   readonly made: Readonly<Record<string, MadeFact>>;

@@ -5,6 +5,7 @@ import { PROJECTIONS } from '../merge/panorama/projection';
 import { BLEND_MODES } from '../layers/blendMode';
 import { CROP_RATIOS } from '../finish/cropRatio';
 import { RANKS } from '../edits/edit';
+import { spaceSchema, standSchema } from '../ground/spaceSchema';
 import { EDIT_KINDS } from '../edits/editKinds';
 import { PART_KINDS } from '../region/partKinds';
 import { JOINS } from '../region/region';
@@ -153,6 +154,7 @@ const version = {
   where: where(),
   edits: edits(),
   place: layerPlace,
+  stand: standSchema,
 };
 
 const colour = () => tuple([share(), share(), share()]).required();
@@ -405,6 +407,7 @@ export const PROJECT_SCHEMA = strict({
     crop: optionalRectangle(),
   }),
   printRegion: optionalRectangle(),
+  space: spaceSchema,
   watchPoints: array(strict({ id: id(), x: place(), y: place() }))
     .max(PROJECT_LIMITS.watchPoints)
     .required(),

@@ -1,7 +1,9 @@
+import { allLayers } from '@/core/layers/layer';
+import { type EncodedImage } from '@/core/raster/encodedImage';
 import { placedFrames } from '@/core/recipe/cropOf';
 import { isBeforehand } from '@/core/graph/missing';
 import { contentHash } from '@/core/graph/contentHash';
-import { plates, type Project } from '@/core/recipe/project';
+import { type Project } from '@/core/recipe/project';
 import { setGraph } from '@/core/recipe/setGraph';
 import { renderPicture } from '@/engine/renderPicture';
 import { scopesOf } from '../activeSet';
@@ -9,6 +11,7 @@ import { type BenchState } from '../bench';
 import { type BuiltPicture, buildPicture, drawnGraph, pictureScene } from '../buildScene';
 import { cropInForce } from '../cropInForce';
 import { allCut } from './cutStage';
+import { allStand } from './standStage';
 import { type Stage } from './stage';
 
 /** Waits until edits have been quiet for a while: what only findings need must not slow what is looked at. */
@@ -25,26 +28,40 @@ const QUIET_PROOF = 600;
 const PREVIEW_EDGE = 900;
 
 /** The picture of a recipe whose sets are all merged as it asks, and all of whose things are cut out; undefined until then. */
-export function upToDate(state: BenchState, project: Project): BuiltPicture | undefined {
+function withPixels(state: BenchState, project: Project): BuiltPicture | undefined {
   const made = scopesOf(project).every(
     (scope) => scope.frames.length === 0 || state.merged[scope.set.id]?.key === setGraph(scope).merge,
   );
-  return made && allCut(state, project) ? buildPicture(state, project) : undefined;
+  return made && allCut(state, project) && allStand(state, project)
+    ? buildPicture(state, project)
+    : undefined;
 }
 
-/** Measures the noise of pictures by themselves whose layers take it out. */
-export function plateNoiseStage(state: BenchState, project: Project): Stage | undefined {
-  const asks = project.layers.some((l) => l.edits.some((e) => e.kind === 'noise'));
-  const built = asks ? upToDate(state, project) : undefined;
-  if (!built) return undefined;
-  const byHash = new Map(plates(project).map((f) => [f.hash, f]));
-  const lacking = [...built.compiled.graph.values()].flatMap((node) => {
-    const [input] = node.kind === 'noiseOf' ? node.inputs.map((hash) => built.compiled.graph.get(hash)) : [];
-    if (!input || !isBeforehand(input) || built.valueOf(node.hash)) return [];
-    const value = built.valueOf(input.hash);
+/** Pictures whose noise an edit of their layer asks for and that was not measured yet. */
+function lackingNoise(
+  project: Project,
+  { compiled, valueOf }: BuiltPicture,
+): { readonly hash: string; readonly image: EncodedImage }[] {
+  if (!allLayers(project.layers).some((l) => l.edits.some((e) => e.kind === 'noise'))) return [];
+  return [...compiled.graph.values()].flatMap((node) => {
+    const [input] = node.kind === 'noiseOf' ? node.inputs.map((hash) => compiled.graph.get(hash)) : [];
+    if (!input || !isBeforehand(input) || valueOf(node.hash)) return [];
+    const value = valueOf(input.hash);
     return value?.is === 'picture' ? [{ hash: node.hash, image: value.levels[0] }] : [];
   });
-  if (lacking.length === 0 || byHash.size === 0) return undefined;
+}
+
+/** The picture of a recipe for which everything is made that it asks for; undefined until then. */
+export function upToDate(state: BenchState, project: Project): BuiltPicture | undefined {
+  const built = withPixels(state, project);
+  return built && lackingNoise(project, built).length === 0 ? built : undefined;
+}
+
+/** Measures the noise of pictures whose layers take it out. */
+export function plateNoiseStage(state: BenchState, project: Project): Stage | undefined {
+  const built = withPixels(state, project);
+  const lacking = built ? lackingNoise(project, built) : [];
+  if (lacking.length === 0) return undefined;
   return {
     key: `noise ${lacking.map((l) => l.hash).join(' ')}`,
     text: '',

@@ -1,0 +1,65 @@
+import { type GroundView } from './groundView';
+import { type Direction, type Source } from './light';
+import { type PlateLook } from './plateLook';
+import { type Standing, type Stood } from './standing';
+
+/** A light that is lower than this casts no shadow that can be placed: any tilt of the ground would rule it. Sine of 3°. */
+const LOWEST = 0.052;
+/** full width of the sun over the way from the thing, a little blurred by grass and air */
+const SOFT = 0.012;
+
+/** Share of a light that a thing keeps from a place of the ground, 0…1. */
+export type ShadowAt = (ground: Direction) => number;
+
+/**
+ * The shadow of an upright card through the foot that faces the light, on flat ground: from a place of the ground along the light to the card,
+ * where the plate's opacity is looked up (Blinn, *Me and My (Fake) Shadow*, 1988, turned round). The further from the card, the softer.
+ */
+export function castShadow(
+  look: PlateLook,
+  { foot, matrix }: Standing,
+  { at, metres }: Stood,
+  { towards }: Source,
+): ShadowAt | undefined {
+  const level = Math.hypot(towards[0], towards[2]);
+  if (towards[1] < LOWEST || level < 1e-3) return undefined;
+  // the way to the light along the ground, and the card's own right
+  const [ax, az] = [towards[0] / level, towards[2] / level];
+  const flip = az < 0 ? -1 : 1;
+  const [sx, sz] = [flip * az, -flip * ax];
+  // what one pixel of the picture takes together of the plate
+  const whole = Math.max(0, Math.log2(Math.hypot(matrix[0], matrix[3])));
+  const out = new Float64Array(4);
+  return (ground) => {
+    const [x, z] = [ground[0] - at[0], ground[2] - at[2]];
+    const t = -(x * ax + z * az) / level;
+    if (t < 0) return 0;
+    const across = x * sx + z * sz + t * (towards[0] * sx + towards[2] * sz);
+    const up = t * towards[1];
+    const sigma = (0.5 * SOFT * t) / metres;
+    look(
+      foot[0] + across / metres,
+      foot[1] - up / metres,
+      Math.max(whole, Math.log2(Math.max(1, 2 * sigma))),
+      out,
+    );
+    return out[3];
+  };
+}
+
+/**
+ * Share of the sky's light that an upright body takes from the ground beside it: the form factor of a standing strip.
+ * @param halfWidth metres, of where it stands
+ * @param tall metres
+ */
+export function contactShade({ at }: Stood, halfWidth: number, tall: number): ShadowAt {
+  return (ground) => {
+    const q = Math.max(1e-4, Math.hypot(ground[0] - at[0], ground[2] - at[2]) - halfWidth);
+    if (q > 3 * tall) return 0;
+    return (Math.asin(halfWidth / (halfWidth + q)) / Math.PI) * (1 - 1 / Math.sqrt(1 + (tall / q) ** 2));
+  };
+}
+
+/** Whether a place of the ground lies before the camera. */
+export const isAhead = (ground: Direction, { axes }: GroundView): boolean =>
+  ground[0] * axes[2][0] + ground[1] * axes[2][1] + ground[2] * axes[2][2] > 0;

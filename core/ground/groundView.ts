@@ -1,0 +1,50 @@
+import { type Direction } from './light';
+
+/** A level camera over flat ground, pixels of the full-size picture. */
+export interface GroundCamera {
+  readonly focal: number;
+  readonly principal: readonly [number, number];
+  /** row in which the horizon lies */
+  readonly horizon: number;
+  /** metres above the ground that the thing stands on */
+  readonly height: number;
+}
+
+/** Rays of a camera, and where they meet the ground. Metres; the camera is the origin. */
+export interface GroundView {
+  /** the way that a pixel looks, its part along the camera's axis the focal length */
+  readonly ray: (x: number, y: number) => Direction;
+  /** where a pixel sees the ground; undefined from the horizon up */
+  readonly groundAt: (x: number, y: number) => Direction | undefined;
+  /** the camera's own right, up and forward */
+  readonly axes: readonly [Direction, Direction, Direction];
+}
+
+export const dot = (a: Direction, b: Direction): number => a[0] * b[0] + a[1] * b[1] + a[2] * b[2];
+
+/**
+ * The view of a camera without roll: how far it looks down follows from where the horizon lies (Criminisi, Reid, Zisserman, *Single View
+ * Metrology*, 2000).
+ */
+export function groundView({ focal, principal: [cx, cy], horizon, height }: GroundCamera): GroundView {
+  // looking up puts the horizon below the middle
+  const pitch = Math.atan2(horizon - cy, focal);
+  const [c, s] = [Math.cos(pitch), Math.sin(pitch)];
+  const right: Direction = [1, 0, 0];
+  const up: Direction = [0, c, -s];
+  const forward: Direction = [0, s, c];
+  const ray = (x: number, y: number): Direction => {
+    const [across, down] = [x - cx, y - cy];
+    return [across, focal * s - down * c, focal * c + down * s];
+  };
+  return {
+    ray,
+    groundAt: (x, y) => {
+      const d = ray(x, y);
+      if (d[1] > -1e-6 * focal) return undefined;
+      const t = -height / d[1];
+      return [t * d[0], -height, t * d[2]];
+    },
+    axes: [right, up, forward],
+  };
+}

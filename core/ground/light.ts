@@ -1,0 +1,61 @@
+/** A colour of light: linear R, G, B that a white matt surface shows. */
+export type LightColour = readonly [number, number, number];
+
+/**
+ * Where light comes from. Azimuth: degrees clockwise seen from above, 0 ahead of the camera (behind the thing), 90 from the right;
+ * elevation: degrees above the horizontal.
+ */
+export interface LightDirection {
+  readonly azimuth: number;
+  readonly elevation: number;
+}
+
+/** A light so far away that it falls the same way everywhere; its colour is that of a white matt surface that faces it. */
+export interface Sun extends LightDirection {
+  readonly colour: LightColour;
+}
+
+/** A light near by. */
+export interface Lamp extends LightDirection {
+  /** metres from the foot of the thing */
+  readonly distance: number;
+  /** of a white matt surface that faces it at one metre */
+  readonly colour: LightColour;
+}
+
+/** All the light that something stands in. */
+export interface LightRig {
+  readonly sun?: Sun;
+  /** of a white surface that lies flat under the open sky */
+  readonly sky: LightColour;
+  /** what the ground throws back, on a white surface that faces down */
+  readonly bounce: LightColour;
+  readonly lamps: readonly Lamp[];
+}
+
+/** Right, up and ahead of the camera, level with the ground. */
+export type Direction = readonly [right: number, up: number, ahead: number];
+
+/** The way to a light. */
+export function towards({ azimuth, elevation }: LightDirection): Direction {
+  const [a, e] = [(azimuth * Math.PI) / 180, (elevation * Math.PI) / 180];
+  return [Math.sin(a) * Math.cos(e), Math.sin(e), Math.cos(a) * Math.cos(e)];
+}
+
+/** A light as it falls on the thing: the way to it, and its colour there. */
+export interface Source {
+  readonly towards: Direction;
+  readonly colour: LightColour;
+}
+
+/** Sun and lamps as they fall on the thing; lamps by the inverse square of their distance. */
+export function sourcesOf({ sun, lamps }: LightRig): Source[] {
+  return [
+    ...(sun ? [{ towards: towards(sun), colour: sun.colour }] : []),
+    ...lamps.map((lamp): Source => {
+      const [r, g, b] = lamp.colour;
+      const share = 1 / Math.max(0.01, lamp.distance ** 2);
+      return { towards: towards(lamp), colour: [share * r, share * g, share * b] };
+    }),
+  ];
+}

@@ -1,0 +1,85 @@
+import { type FieldMap } from '../graph/tile';
+import { type GroundView } from './groundView';
+import { type LightColour, type LightRig, type Source, sourcesOf } from './light';
+
+/** light that is added to both sides of the ratio, so that the dark ones do not divide by nothing */
+const EPSILON = 0.02;
+const LEAST = 0.2;
+const MOST = 5;
+/** square pixels below which a height counts as that */
+const FLOOR = 0.25;
+/**
+ * What a height's square root is worth as a slope: 2 makes a disc half a ball, 2.83 a long strip half a cylinder; bodies lie between. On the two
+ * truth pictures that this was tried on, 2.4 leaves 0.4 ΔE2000 less than 2.
+ */
+const FACING = 2.4;
+
+/** By how much the light on a pixel of a plate changes: writes R, G, B factors to `out`. */
+export type LightRatio = (x: number, y: number, out: Float64Array) => void;
+
+interface Prepared {
+  readonly sources: readonly Source[];
+  readonly sky: LightColour;
+  readonly bounce: LightColour;
+}
+
+function prepared(rig: LightRig): Prepared {
+  return { sources: sourcesOf(rig), sky: rig.sky, bounce: rig.bounce };
+}
+
+/** Light on a matt white surface: sun and lamps by the cosine, sky and ground by halves of the sphere (Ramamoorthi, Hanrahan 2001). */
+function lightOn({ sources, sky, bounce }: Prepared, n: ArrayLike<number>, c: 0 | 1 | 2): number {
+  let light = EPSILON + (0.5 + 0.5 * n[1]) * sky[c] + (0.5 - 0.5 * n[1]) * bounce[c];
+  for (const { towards, colour } of sources) {
+    const facing = n[0] * towards[0] + n[1] * towards[1] + n[2] * towards[2];
+    if (facing > 0) light += facing * colour[c];
+  }
+  return light;
+}
+
+/**
+ * The ratio of the light that a thing is put in to that it was taken in, by the normals of its inflated silhouette (Liu, Shan, Zhang,
+ * *Expressive Expression Mapping with Ratio Images*, 2001; Johnston, *Lumo*, 2002).
+ * @param field of the plate, as `inflate` makes it
+ * @param amount 0…1, of the change in stops
+ */
+export function lightRatio(
+  { width, height, cell, values }: FieldMap,
+  from: LightRig,
+  to: LightRig,
+  { axes: [right, up, forward] }: GroundView,
+  amount: number,
+): LightRatio {
+  const [before, after] = [prepared(from), prepared(to)];
+  const at = (x: number, y: number): number => {
+    const [fx, fy] = [
+      Math.max(0, Math.min(width - 1, (x + 0.5) / cell - 0.5)),
+      Math.max(0, Math.min(height - 1, (y + 0.5) / cell - 0.5)),
+    ];
+    const [x0, y0] = [Math.floor(fx), Math.floor(fy)];
+    const [x1, y1] = [Math.min(width - 1, x0 + 1), Math.min(height - 1, y0 + 1)];
+    const [a, b] = [fx - x0, fy - y0];
+    return (
+      (1 - b) * ((1 - a) * values[y0 * width + x0] + a * values[y0 * width + x1]) +
+      b * ((1 - a) * values[y1 * width + x0] + a * values[y1 * width + x1])
+    );
+  };
+  const [own, turned] = [new Float64Array(3), new Float64Array(3)];
+  return (x, y, out) => {
+    // the plate's camera looked level; the picture's may look down
+    const dx = (at(x + cell, y) - at(x - cell, y)) / (2 * cell);
+    const dy = (at(x, y + cell) - at(x, y - cell)) / (2 * cell);
+    const facing = FACING * Math.sqrt(Math.max(FLOOR, at(x, y)));
+    const length = Math.hypot(dx, dy, facing);
+    const [nx, ny, nz] = [-dx / length, dy / length, facing / length];
+    own[0] = nx;
+    own[1] = ny;
+    own[2] = -nz;
+    for (let k = 0; k < 3; k++) turned[k] = nx * right[k] + ny * up[k] - nz * forward[k];
+    for (const c of [0, 1, 2] as const) {
+      const ratio = lightOn(after, turned, c) / lightOn(before, own, c);
+      const held = Math.max(LEAST, Math.min(MOST, ratio));
+      out[c] = amount === 1 ? held : held ** amount;
+    }
+  };
+}

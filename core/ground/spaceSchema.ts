@@ -1,0 +1,51 @@
+import { array, lazy, mixed, object, type Schema, tuple } from 'yup';
+import { between, share, strict } from '../recipe/schemaParts';
+
+const left = (of: () => Schema): Schema =>
+  lazy((value: unknown) => (value === undefined ? mixed().optional() : of())) as unknown as Schema;
+
+const light = () => tuple([between(0, 1e6), between(0, 1e6), between(0, 1e6)]).required();
+const direction = { azimuth: between(-360, 360), elevation: between(-90, 90) };
+
+/** lamps of one picture at most */
+const MOST_LAMPS = 32;
+
+const rig = () =>
+  strict({
+    sun: left(() => strict({ ...direction, colour: light() })),
+    sky: light(),
+    bounce: light(),
+    lamps: array(strict({ ...direction, distance: between(0.01, 1e5), colour: light() }))
+      .max(MOST_LAMPS)
+      .required(),
+  });
+
+const fraction = () => between(-50, 50);
+
+/** Guards a picture's space as it comes from a file. */
+export const spaceSchema = left(() =>
+  strict({
+    camera: strict({
+      focal: between(0.05, 100),
+      principal: tuple([fraction(), fraction()]).required(),
+      horizon: fraction(),
+      height: between(0.01, 1e5),
+    }),
+    light: rig(),
+    air: left(() => strict({ colour: light(), beta: between(0, 10) })),
+  }),
+);
+
+/** Guards how a plate stands. */
+export const standSchema = left(() =>
+  object({
+    foot: tuple([fraction(), fraction()]).required(),
+    light: rig(),
+    water: mixed<boolean>().oneOf([true, false]).required(),
+    distance: left(() => between(0.01, 1e6)),
+    relight: share(),
+    shadow: share(),
+  })
+    .noUnknown()
+    .strict(true),
+);
