@@ -4,6 +4,7 @@ import { cutCommand } from './cutCommand';
 import { inspectCommand } from './inspectCommand';
 import { matchCommand } from './matchCommand';
 import { mergeCommand } from './mergeCommand';
+import { placeCommand } from './placeCommand';
 import { renderCommand } from './renderCommand';
 import { readArguments, USAGE } from './readArguments';
 
@@ -20,6 +21,7 @@ export async function main(argv: readonly string[]): Promise<number> {
     else if (command.command === 'render') await renderCommand(pool, command);
     else if (command.command === 'match') await matchCommand(pool, command);
     else if (command.command === 'cut') await cutCommand(pool, command);
+    else if (command.command === 'place') await placeCommand(pool, command);
     else await mergeCommand(pool, command);
     return 0;
   } catch (thrown) {

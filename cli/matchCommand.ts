@@ -1,13 +1,9 @@
-import { extname } from 'node:path';
-import { type White } from '@/core/raster/encodedImage';
 import { isCancelled, type WorkerPool } from '@/engine/workerPool';
 import { type LoadedFrame, loadFrame } from './loadFrames';
 import { type MatchCommand } from './readArguments';
-import { writeBytes, writeOutput } from './writeOutput';
+import { whiteOf, writeBytes, writeOutput } from './writeOutput';
 
 const progress = (text: string): void => void process.stderr.write(`${text}\n`);
-
-const WHITES: Readonly<Record<string, White>> = { '.jpg': 255, '.jpeg': 255, '.exr': 1 };
 
 /** Makes a picture look like another, and reports how near it came. */
 export async function matchCommand(pool: WorkerPool, command: MatchCommand): Promise<void> {
@@ -17,7 +13,7 @@ export async function matchCommand(pool: WorkerPool, command: MatchCommand): Pro
   const [target, wanted] = await Promise.all([loadFrame(pool, picture), loadFrame(pool, reference)]);
   const decoded = performance.now();
   progress('matching');
-  const white = WHITES[extname(out).toLowerCase()] ?? 65535;
+  const white = whiteOf(out);
   const laidOver = await fitted(pool, target, wanted);
   const fit = performance.now();
   const { image, report } = await pool.run((tasks) =>

@@ -2,6 +2,7 @@ import { parseArgs } from 'node:util';
 import { KIND_NAMES, SET_KINDS, type SetKind } from '@/core/capture/setKind';
 import { type ProjectionKind, PROJECTIONS } from '@/core/merge/panorama/projection';
 import { type MergeMethod } from '@/core/recipe/project';
+import { type Wish } from '@/core/ground/belong';
 import { Problem } from '@/core/proof/problem';
 import { type Rectangle } from '@/core/raster/raster';
 import { type PairOptions } from '@/core/register/registerPair';
@@ -57,6 +58,19 @@ export interface CutCommand {
   readonly report?: string;
 }
 
+/** Stands a plate in a picture. */
+export interface PlaceCommand {
+  readonly command: 'place';
+  readonly picture: string;
+  readonly plate: string;
+  readonly wish: Wish;
+  /** file of what is known of both */
+  readonly facts?: string;
+  readonly out: string;
+  readonly project?: string;
+  readonly report?: string;
+}
+
 export interface InspectCommand {
   readonly command: 'inspect';
   readonly files: readonly string[];
@@ -69,6 +83,7 @@ export const USAGE = [
   'marsh render PROJECT.marsh --out FILE [--size LONG_EDGE] [--report FILE.json]',
   'marsh match TARGET --to REFERENCE --out FILE [--strength 0…1] [--report FILE.json]',
   'marsh cut PICTURE --dabs DABS.json --out CUTOUT.png [--report FILE.json]',
+  'marsh place PICTURE PLATE --foot x,y [--plate-foot x,y] (--height PX | --metres M) [--facts FACTS.json] --out FILE [--project FILE.marsh] [--report FILE.json]',
   'marsh inspect FILES…',
 ].join('\n');
 
@@ -76,7 +91,8 @@ const MOTIONS = ['auto', 'shift', 'similarity', 'perspective'] as const;
 const METHODS = ['fusion', 'radiance'] as const;
 const OUTPUTS = ['.tif', '.tiff', '.png', '.jpg', '.jpeg', '.exr'];
 
-export type Command = MergeCommand | RenderCommand | MatchCommand | CutCommand | InspectCommand;
+export type Command =
+  MergeCommand | RenderCommand | MatchCommand | CutCommand | PlaceCommand | InspectCommand;
 
 /** Reads the command line; throws a {@link Problem} whose sentence says what is wrong. */
 export function readArguments(argv: readonly string[]): Command {
@@ -91,12 +107,13 @@ export function readArguments(argv: readonly string[]): Command {
   const [command, ...files] = parsed.positionals;
   const { values } = parsed;
   if (!isCommand(command))
-    throw new Problem(`Say “merge”, “render”, “match”, “cut” or “inspect”. Usage:\n${USAGE}`);
+    throw new Problem(`Say “merge”, “render”, “match”, “cut”, “place” or “inspect”. Usage:\n${USAGE}`);
   if (files.length === 0) throw new Problem(`Name the files to ${command}. Usage:\n${USAGE}`);
   if (command === 'inspect') return { command, files };
   if (command === 'render') return renderArguments(files, values);
   if (command === 'match') return matchArguments(files, values);
   if (command === 'cut') return cutArguments(files, values);
+  if (command === 'place') return placeArguments(files, values);
   const kinds = SET_KINDS.join(', ');
   if (!values.kind) throw new Problem(`Name the kind of set with --kind: ${kinds}.`);
   const kind = SET_KINDS.find((k) => k === values.kind);
@@ -120,7 +137,7 @@ export function readArguments(argv: readonly string[]): Command {
 }
 
 const isCommand = (name: string | undefined): name is Command['command'] =>
-  ['merge', 'render', 'match', 'cut', 'inspect'].includes(name ?? '');
+  ['merge', 'render', 'match', 'cut', 'place', 'inspect'].includes(name ?? '');
 
 function outputOf(out: string | undefined): string {
   if (!out) throw new Problem('Name the file to write: --out FILE.png');
@@ -157,6 +174,45 @@ function cutArguments([picture, ...more]: readonly string[], values: Values): Cu
   if (!out.toLowerCase().endsWith('.png'))
     throw new Problem(`“${out}” is no PNG: a cut-out keeps its opacity in one. Use the ending .png.`);
   return { command: 'cut', picture, dabs, out, report };
+}
+
+function placeArguments([picture, plate, ...more]: readonly string[], values: Values): PlaceCommand {
+  if (plate === undefined)
+    throw new Problem(`Name the plate after the picture: marsh place ${picture} PLATE.png`);
+  if (more.length > 0) throw new Problem(`One plate is placed at a time: leave “${more[0]}” out.`);
+  const { facts, project, report } = values;
+  const foot = pointOf('--foot', values.foot);
+  if (!foot) throw new Problem('Say where the plate stands: --foot x,y in pixels of the picture.');
+  const plateFoot = pointOf('--plate-foot', values['plate-foot']);
+  const [px, metres] = [sizeOf('--height', values.height), sizeOf('--metres', values.metres)];
+  if ((px === undefined) === (metres === undefined))
+    throw new Problem('Say how tall it is, once: --height in pixels of the picture, or --metres.');
+  return {
+    ...{ command: 'place', picture, plate, out: outputOf(values.out) },
+    ...{ facts, project, report },
+    wish: {
+      foot,
+      ...(plateFoot ? { plateFoot } : {}),
+      height: px === undefined ? { metres: metres ?? 0 } : { px },
+    },
+  };
+}
+
+/** `x,y` in pixels. */
+function pointOf(name: string, value: string | undefined): readonly [number, number] | undefined {
+  if (value === undefined) return undefined;
+  const [x, y, ...more] = value.split(',').map((v) => (v.trim() === '' ? NaN : Number(v)));
+  if (more.length > 0 || !Number.isFinite(x) || !Number.isFinite(y))
+    throw new Problem(`${name} ${value} is no place: give x,y in pixels.`);
+  return [x, y];
+}
+
+function sizeOf(name: string, value: string | undefined): number | undefined {
+  if (value === undefined) return undefined;
+  const size = Number(value);
+  if (!(size > 0 && Number.isFinite(size)))
+    throw new Problem(`${name} ${value} is no height: give a number above 0.`);
+  return size;
 }
 
 /** How a bracket is merged, and whether its light is kept as it is. */
@@ -222,6 +278,11 @@ function parse(argv: readonly string[]) {
       dabs: text,
       to: text,
       strength: text,
+      foot: text,
+      'plate-foot': text,
+      height: text,
+      metres: text,
+      facts: text,
     },
   });
 }

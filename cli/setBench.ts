@@ -28,16 +28,24 @@ export async function setBench(
   const title = fileStem(basename(command.out, extname(command.out)));
   const empty = emptyProject(crypto.randomUUID(), title, new Date().toISOString());
   const bench = projectBench(pool, { ...empty, edits: [] }, filesOf(frames));
-  const loaded = frames.map(({ file, clipped, measures, bytes, ...frame }): LoadedFile => ({
-    file: { name: basename(file), read: () => bytesOf(file) },
-    bytes,
-    // what a cut-out does not show counts as it is, as it always did in a merge
-    frame: { ...frame, levels: frame.levels.map(({ alpha: _, ...level }) => level) },
-    readings: { clipped, measures },
-  }));
+  const loaded = frames.map((frame) => loadedFile(frame, true));
   const { signal } = new AbortController();
   await joinProject(bench, loaded, signal, recipe(command, reference));
   return bench;
+}
+
+/** A frame as a drop brings it. @param opaque what a cut-out does not show counts as it is, as it always did in a merge */
+export function loadedFile(
+  { file, clipped, measures, bytes, ...frame }: LoadedFrame,
+  opaque: boolean,
+): LoadedFile {
+  const levels = opaque ? frame.levels.map(({ alpha: _, ...level }) => level) : frame.levels;
+  return {
+    file: { name: basename(file), read: () => bytesOf(file) },
+    bytes,
+    frame: { ...frame, levels },
+    readings: { clipped, measures },
+  };
 }
 
 /** What the command line asks for, as a change of the new project. */
@@ -75,7 +83,7 @@ const bytesOf = async (file: string): Promise<Uint8Array<ArrayBuffer>> =>
   new Uint8Array(await readFile(file));
 
 /** Originals that stay where they are: in their files. */
-function filesOf(frames: readonly LoadedFrame[]): Originals {
+export function filesOf(frames: readonly LoadedFrame[]): Originals {
   const byHash = new Map(frames.map((f) => [f.hash, f.file]));
   return originalsOf({
     lasting: true,

@@ -3,7 +3,7 @@ import { extname } from 'node:path';
 import { type Metadata } from '@/core/codecs/write/exifBlock';
 import { type PictureKind } from '@/core/codecs/write/encodePicture';
 import { Problem } from '@/core/proof/problem';
-import { emptyImage, type EncodedImage } from '@/core/raster/encodedImage';
+import { emptyImage, type EncodedImage, type White } from '@/core/raster/encodedImage';
 import { type WorkerPool } from '@/engine/workerPool';
 
 const JPEG_QUALITY = 95;
@@ -16,6 +16,11 @@ const KINDS: Readonly<Record<string, PictureKind>> = {
   '.tif': 'tiff',
   '.tiff': 'tiff',
 };
+
+const WHITES: Readonly<Record<string, White>> = { '.jpg': 255, '.jpeg': 255, '.exr': 1 };
+
+/** The codes that a file of such an ending holds. */
+export const whiteOf = (file: string): White => WHITES[extname(file).toLowerCase()] ?? 65535;
 
 /** Codes from 0 to 1, as floats: a TIFF of them holds linear light. */
 function inFloats({ width, height, data, white }: EncodedImage): EncodedImage {

@@ -165,11 +165,11 @@ export const setPlace =
     if (layer?.place && 'corners' in change && change.corners === undefined) delete layer.place.corners;
   };
 
-const VERSIONED = ['opacity', 'blend', 'linear', 'where', 'edits', 'place'] as const;
+const VERSIONED = ['opacity', 'blend', 'linear', 'where', 'edits', 'place', 'stand'] as const;
 
 /** What of a layer may have several versions. */
 function versionOf(layer: Draft<Layer> | Draft<Alternative>): Draft<LayerVersion> {
-  const { opacity, blend, linear, where, edits, place } = layer;
+  const { opacity, blend, linear, where, edits, place, stand } = layer;
   return {
     opacity,
     blend,
@@ -177,6 +177,7 @@ function versionOf(layer: Draft<Layer> | Draft<Alternative>): Draft<LayerVersion
     edits,
     ...(where === undefined ? {} : { where }),
     ...(place ? { place } : {}),
+    ...(stand ? { stand } : {}),
   };
 }
 

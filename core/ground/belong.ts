@@ -1,0 +1,277 @@
+import { labOf } from '../colour/deltaE';
+import { type Place } from '../layers/place';
+import { type EncodedImage } from '../raster/encodedImage';
+import { srgbToLinear } from '../raster/srgb';
+import { type GroundFacts, type KnownLight } from './facts';
+import { dot, type GroundCamera, groundView } from './groundView';
+import { type LightColour, type LightRig } from './light';
+import { outlineOf } from './outline';
+import { type Space, type Stand } from './space';
+
+/** What is asked of a plate: where its foot comes to stand, pixel of the picture, and how large it is. */
+export interface Wish {
+  readonly foot: readonly [number, number];
+  /** pixel of the plate; the middle of its lowest part when left out */
+  readonly plateFoot?: readonly [number, number];
+  /** from its foot to its top: pixels of the picture, or metres */
+  readonly height: { readonly px: number } | { readonly metres: number };
+}
+
+/** How something came to be known, and how sure it is, 0…1. */
+export interface Told {
+  readonly how: 'given' | 'estimated' | 'assumed';
+  readonly sure: number;
+  readonly why?: string;
+}
+
+/** A plate made to belong: the changes of a recipe, and how each fact of them came about. */
+export interface Belonging {
+  readonly space: Space;
+  readonly stand: Stand;
+  readonly place: Place;
+  /** by how much it is made lighter where no light is known, stops */
+  readonly stops?: number;
+  readonly heightPx: number;
+  readonly metres: number;
+  readonly distance: number;
+  readonly told: Readonly<Record<string, Told>>;
+}
+
+const GIVEN: Told = { how: 'given', sure: 1 };
+
+/** metres from the ground to the eye of somebody who stands (common practice) */
+const EYE = 1.6;
+/** focal length over the long edge of a moderate wide angle (from memory: 36 mm on 36 mm) */
+const FOCAL = 1;
+/** share of the picture's height by which a horizon lies above the foot where nothing else is known */
+const ABOVE = 0.25;
+/** linear light of a white surface in a plate's own light that nothing is known of: exposed so that it is nearly white */
+const PLATE_WHITE = 0.9;
+/** how far a plate is relit when its own light is only assumed (half by default) */
+const HALF = 0.5;
+/** share of a sun that comes back from a clear sky, and from the ground */
+const SKY_OF_SUN = 0.25;
+
+/**
+ * Makes a plate belong: where it stands, in which light, behind which air, from facts where they are given and from the picture where not.
+ * @returns undefined where nothing of the plate is there, or its foot lies above the horizon
+ */
+export function belong(
+  picture: EncodedImage,
+  plate: EncodedImage,
+  wish: Wish,
+  facts: GroundFacts,
+): Belonging | undefined {
+  const outline = outlineOf(plate);
+  if (!outline) return undefined;
+  const told: Record<string, Told> = {};
+  const foot = wish.plateFoot ?? outline.foot;
+  told.plateFoot = wish.plateFoot
+    ? GIVEN
+    : { how: 'estimated', sure: 0.8, why: 'the middle of its lowest part' };
+  const camera = cameraOf(picture, wish.foot, facts, told);
+  const view = groundView(camera);
+  const at = view.groundAt(...wish.foot);
+  if (!at) return undefined;
+  const depth = dot(at, view.axes[2]);
+  const perPixel = depth / camera.focal;
+  const heightPx = 'px' in wish.height ? wish.height.px : wish.height.metres / perPixel;
+  const pixels = heightPx / Math.max(1, foot[1] - (outline.top - 0.5));
+  const placed = placeOf(picture, plate, wish.foot, foot, pixels);
+  const ground = groundColour(picture, wish.foot, heightPx, camera.horizon);
+  const light = facts.light && lightOf(facts.light, ground, told, 'light');
+  const own = plateLightOf(facts, told);
+  const isLit = light !== undefined;
+  if (!isLit)
+    told.light = {
+      how: 'assumed',
+      sure: 0,
+      why: 'no light was given: the plate comes half the way to the lightness of its surroundings, and casts no shadow',
+    };
+  const long = Math.max(picture.width, picture.height);
+  const plateLong = Math.max(plate.width, plate.height);
+  const [cx, cy] = camera.principal;
+  return {
+    space: {
+      camera: {
+        focal: camera.focal / long,
+        principal: [cx / long, cy / long],
+        horizon: camera.horizon / long,
+        height: camera.height,
+      },
+      light: light ?? own,
+      ...(facts.air ? { air: facts.air } : {}),
+    },
+    stand: {
+      foot: [foot[0] / plateLong, foot[1] / plateLong],
+      light: own,
+      water: facts.water ?? false,
+      relight: isLit ? (facts.plateLight ? 1 : HALF) : 0,
+      shadow: isLit ? 1 : 0,
+      ...(facts.distance === undefined ? {} : { distance: facts.distance }),
+    },
+    place: placed,
+    ...(isLit ? {} : { stops: halfWay(picture, plate, wish.foot, heightPx) }),
+    heightPx,
+    metres: heightPx * perPixel,
+    distance: facts.distance ?? Math.hypot(...at),
+    told,
+  };
+}
+
+function cameraOf(
+  { width, height }: EncodedImage,
+  foot: readonly [number, number],
+  facts: GroundFacts,
+  told: Record<string, Told>,
+): GroundCamera {
+  const principal = facts.principal ?? ([(width - 1) / 2, (height - 1) / 2] as const);
+  const focal = facts.focalPx ?? FOCAL * Math.max(width, height);
+  const horizon = facts.horizonRow ?? Math.min(principal[1], foot[1] - ABOVE * height);
+  told.principal = facts.principal ? GIVEN : { how: 'assumed', sure: 0.7, why: 'the middle of the picture' };
+  told.focalPx = facts.focalPx
+    ? GIVEN
+    : { how: 'assumed', sure: 0.3, why: 'as long as the picture’s long edge' };
+  told.horizonRow =
+    facts.horizonRow === undefined
+      ? { how: 'assumed', sure: 0.2, why: 'the middle of the picture, or a quarter of it above the foot' }
+      : GIVEN;
+  const found = facts.cameraHeight ?? heightFrom(facts.distance, focal, principal, horizon, foot);
+  told.cameraHeight = facts.cameraHeight
+    ? GIVEN
+    : found !== undefined
+      ? { how: 'estimated', sure: 0.8, why: 'by the distance and the horizon' }
+      : { how: 'assumed', sure: 0.3, why: 'the eye of somebody who stands' };
+  told.distance =
+    facts.distance === undefined
+      ? { how: 'estimated', sure: Math.min(told.horizonRow.sure, told.cameraHeight.sure), why: 'by the foot' }
+      : GIVEN;
+  return { focal, principal, horizon, height: found ?? EYE };
+}
+
+/** The height of a camera that sees a foot at a distance. */
+function heightFrom(
+  distance: number | undefined,
+  focal: number,
+  principal: readonly [number, number],
+  horizon: number,
+  foot: readonly [number, number],
+): number | undefined {
+  if (distance === undefined) return undefined;
+  const ray = groundView({ focal, principal, horizon, height: 1 }).ray(...foot);
+  return ray[1] < 0 ? (distance * -ray[1]) / Math.hypot(...ray) : undefined;
+}
+
+const scaled = ([r, g, b]: LightColour, by: number): LightColour => [by * r, by * g, by * b];
+const greyOf = ([r, g, b]: LightColour): number => 0.2126 * r + 0.7152 * g + 0.0722 * b;
+
+/** A light with what is left out of it. */
+function lightOf(
+  { sun, sky, bounce, lamps = [] }: KnownLight,
+  ground: LightColour,
+  told: Record<string, Told>,
+  name: string,
+): LightRig {
+  told[name] = GIVEN;
+  const fromSun = sun ? SKY_OF_SUN * greyOf(sun.colour) : 0;
+  if (!sky) told[`${name}.sky`] = { how: 'assumed', sure: 0.3, why: 'a quarter of the sun' };
+  if (!bounce) told[`${name}.bounce`] = { how: 'estimated', sure: 0.6, why: 'the ground round the foot' };
+  return {
+    ...(sun ? { sun } : {}),
+    sky: sky ?? [fromSun, fromSun, fromSun],
+    bounce: bounce ?? ground,
+    lamps,
+  };
+}
+
+function plateLightOf({ plateLight }: GroundFacts, told: Record<string, Told>): LightRig {
+  if (plateLight) {
+    const sky = plateLight.sky ?? (plateLight.sun ? scaled(plateLight.sun.colour, SKY_OF_SUN) : [0, 0, 0]);
+    return lightOf({ ...plateLight, sky }, scaled(sky, 0.2), told, 'plateLight');
+  }
+  told.plateLight = { how: 'assumed', sure: 0.2, why: 'even light from everywhere, exposed for white' };
+  const even = [PLATE_WHITE, PLATE_WHITE, PLATE_WHITE] as const;
+  return { sky: even, bounce: even, lamps: [] };
+}
+
+/** Where a plate lies whose foot stands at a place. @param pixels of the picture for one of the plate */
+function placeOf(
+  picture: EncodedImage,
+  plate: EncodedImage,
+  [x, y]: readonly [number, number],
+  [footX, footY]: readonly [number, number],
+  pixels: number,
+): Place {
+  const long = Math.max(picture.width, picture.height);
+  // from the foot to the plate's middle
+  const [dx, dy] = [(plate.width - 1) / 2 - footX, (plate.height - 1) / 2 - footY];
+  return {
+    x: (x + pixels * dx + 0.5) / long,
+    y: (y + pixels * dy + 0.5) / long,
+    size: (pixels * Math.max(plate.width, plate.height)) / long,
+    turn: 0,
+    mirrored: false,
+  };
+}
+
+const colourAt = ({ data, white }: EncodedImage, i: number): LightColour => [
+  srgbToLinear(data[3 * i] / white),
+  srgbToLinear(data[3 * i + 1] / white),
+  srgbToLinear(data[3 * i + 2] / white),
+];
+
+/** Mean linear colour of a picture where a test holds; black where it holds nowhere. */
+function meanColour(
+  image: EncodedImage,
+  [x0, y0, x1, y1]: readonly [number, number, number, number],
+  counts: (x: number, y: number) => boolean,
+): LightColour {
+  const sum = [0, 0, 0];
+  let n = 0;
+  for (let y = Math.max(0, Math.floor(y0)); y <= Math.min(image.height - 1, y1); y++)
+    for (let x = Math.max(0, Math.floor(x0)); x <= Math.min(image.width - 1, x1); x++) {
+      if (!counts(x, y)) continue;
+      const colour = colourAt(image, y * image.width + x);
+      for (let c = 0; c < 3; c++) sum[c] += colour[c];
+      n++;
+    }
+  return n === 0 ? [0, 0, 0] : [sum[0] / n, sum[1] / n, sum[2] / n];
+}
+
+/** The mean colour of the ground round a foot, as it is seen. */
+function groundColour(
+  image: EncodedImage,
+  [x, y]: readonly [number, number],
+  heightPx: number,
+  horizon: number,
+): LightColour {
+  const across = Math.max(8, heightPx / 3);
+  const down = across / 3;
+  return meanColour(
+    image,
+    [x - across, Math.max(horizon, y - down), x + across, y + down],
+    (px, py) => Math.hypot((px - x) / across, (py - y) / down) < 1,
+  );
+}
+
+/** Stops that bring a plate half the way to the lightness of what it stands before. */
+function halfWay(
+  picture: EncodedImage,
+  plate: EncodedImage,
+  [x, y]: readonly [number, number],
+  heightPx: number,
+): number {
+  const beside = meanColour(picture, [x - heightPx, y - heightPx, x + heightPx, y], () => true);
+  const { width, height, alpha } = plate;
+  const own = meanColour(
+    plate,
+    [0, 0, width - 1, height - 1],
+    (px, py) => !alpha || alpha[3 * (py * width + px)] > 127,
+  );
+  const lightness = (c: LightColour): number => labOf(...c)[0];
+  const wanted = (lightness(own) + lightness(beside)) / 2;
+  // CIE 15: L* back to Y
+  const back = (l: number): number => (l > 8 ? ((l + 16) / 116) ** 3 : (l * 27) / 24389);
+  const stops = Math.log2(back(wanted) / Math.max(1e-4, back(lightness(own))));
+  return Math.max(-4, Math.min(4, stops));
+}
