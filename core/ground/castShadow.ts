@@ -1,4 +1,3 @@
-import { type GroundView } from './groundView';
 import { type Direction, type Source } from './light';
 import { type PlateLook } from './plateLook';
 import { type Standing, type Stood } from './standing';
@@ -21,14 +20,14 @@ export function castShadow(
   { at, metres }: Stood,
   { towards }: Source,
 ): ShadowAt | undefined {
-  const level = Math.hypot(towards[0], towards[2]);
+  const level = Math.sqrt(towards[0] ** 2 + towards[2] ** 2);
   if (towards[1] < LOWEST || level < 1e-3) return undefined;
   // the way to the light along the ground, and the card's own right
   const [ax, az] = [towards[0] / level, towards[2] / level];
   const flip = az < 0 ? -1 : 1;
   const [sx, sz] = [flip * az, -flip * ax];
   // what one pixel of the picture takes together of the plate
-  const whole = Math.max(0, Math.log2(Math.hypot(matrix[0], matrix[3])));
+  const whole = Math.max(0, Math.fround(Math.log2(Math.sqrt(matrix[0] ** 2 + matrix[3] ** 2))));
   const out = new Float64Array(4);
   return (ground) => {
     const [x, z] = [ground[0] - at[0], ground[2] - at[2]];
@@ -40,7 +39,7 @@ export function castShadow(
     look(
       foot[0] + across / metres,
       foot[1] - up / metres,
-      Math.max(whole, Math.log2(Math.max(1, 2 * sigma))),
+      Math.max(whole, Math.fround(Math.log2(Math.max(1, 2 * sigma)))),
       out,
     );
     return out[3];
@@ -54,12 +53,11 @@ export function castShadow(
  */
 export function contactShade({ at }: Stood, halfWidth: number, tall: number): ShadowAt {
   return (ground) => {
-    const q = Math.max(1e-4, Math.hypot(ground[0] - at[0], ground[2] - at[2]) - halfWidth);
+    const q = Math.max(1e-4, Math.sqrt((ground[0] - at[0]) ** 2 + (ground[2] - at[2]) ** 2) - halfWidth);
     if (q > 3 * tall) return 0;
-    return (Math.asin(halfWidth / (halfWidth + q)) / Math.PI) * (1 - 1 / Math.sqrt(1 + (tall / q) ** 2));
+    return (
+      (Math.fround(Math.asin(halfWidth / (halfWidth + q))) / Math.PI) *
+      (1 - 1 / Math.sqrt(1 + (tall / q) ** 2))
+    );
   };
 }
-
-/** Whether a place of the ground lies before the camera. */
-export const isAhead = (ground: Direction, { axes }: GroundView): boolean =>
-  ground[0] * axes[2][0] + ground[1] * axes[2][1] + ground[2] * axes[2][2] > 0;

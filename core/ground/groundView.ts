@@ -28,8 +28,8 @@ export const dot = (a: Direction, b: Direction): number => a[0] * b[0] + a[1] * 
  */
 export function groundView({ focal, principal: [cx, cy], horizon, height }: GroundCamera): GroundView {
   // looking up puts the horizon below the middle
-  const pitch = Math.atan2(horizon - cy, focal);
-  const [c, s] = [Math.cos(pitch), Math.sin(pitch)];
+  const length = Math.sqrt((horizon - cy) ** 2 + focal ** 2);
+  const [c, s] = [focal / length, (horizon - cy) / length];
   const right: Direction = [1, 0, 0];
   const up: Direction = [0, c, -s];
   const forward: Direction = [0, s, c];

@@ -36,10 +36,11 @@ export interface LightRig {
 /** Right, up and ahead of the camera, level with the ground. */
 export type Direction = readonly [right: number, up: number, ahead: number];
 
-/** The way to a light. */
+/** The way to a light; to the precision of a float, since engines differ in the last bit of a sine. */
 export function towards({ azimuth, elevation }: LightDirection): Direction {
   const [a, e] = [(azimuth * Math.PI) / 180, (elevation * Math.PI) / 180];
-  return [Math.sin(a) * Math.cos(e), Math.sin(e), Math.cos(a) * Math.cos(e)];
+  const level = Math.fround(Math.cos(e));
+  return [Math.fround(Math.sin(a)) * level, Math.fround(Math.sin(e)), Math.fround(Math.cos(a)) * level];
 }
 
 /** A light as it falls on the thing: the way to it, and its colour there. */

@@ -2,8 +2,8 @@ import { type FieldMap } from '../graph/tile';
 import { type GroundView } from './groundView';
 import { type LightColour, type LightRig, type Source, sourcesOf } from './light';
 
-/** light that is added to both sides of the ratio, so that the dark ones do not divide by nothing */
-const EPSILON = 0.02;
+/** share of the light of a white surface that is added to either side of the ratio, so that the dark ones do not divide by nothing */
+const EPSILON = 0.01;
 const LEAST = 0.2;
 const MOST = 5;
 /** square pixels below which a height counts as that */
@@ -21,15 +21,19 @@ interface Prepared {
   readonly sources: readonly Source[];
   readonly sky: LightColour;
   readonly bounce: LightColour;
+  readonly least: LightColour;
 }
 
 function prepared(rig: LightRig): Prepared {
-  return { sources: sourcesOf(rig), sky: rig.sky, bounce: rig.bounce };
+  const sources = sourcesOf(rig);
+  const least = (c: 0 | 1 | 2): number =>
+    EPSILON * (rig.sky[c] + sources.reduce((sum, s) => sum + s.colour[c], 0)) + 1e-6;
+  return { sources, sky: rig.sky, bounce: rig.bounce, least: [least(0), least(1), least(2)] };
 }
 
 /** Light on a matt white surface: sun and lamps by the cosine, sky and ground by halves of the sphere (Ramamoorthi, Hanrahan 2001). */
-function lightOn({ sources, sky, bounce }: Prepared, n: ArrayLike<number>, c: 0 | 1 | 2): number {
-  let light = EPSILON + (0.5 + 0.5 * n[1]) * sky[c] + (0.5 - 0.5 * n[1]) * bounce[c];
+function lightOn({ sources, sky, bounce, least }: Prepared, n: ArrayLike<number>, c: 0 | 1 | 2): number {
+  let light = least[c] + (0.5 + 0.5 * n[1]) * sky[c] + (0.5 - 0.5 * n[1]) * bounce[c];
   for (const { towards, colour } of sources) {
     const facing = n[0] * towards[0] + n[1] * towards[1] + n[2] * towards[2];
     if (facing > 0) light += facing * colour[c];
@@ -70,7 +74,7 @@ export function lightRatio(
     const dx = (at(x + cell, y) - at(x - cell, y)) / (2 * cell);
     const dy = (at(x, y + cell) - at(x, y - cell)) / (2 * cell);
     const facing = FACING * Math.sqrt(Math.max(FLOOR, at(x, y)));
-    const length = Math.hypot(dx, dy, facing);
+    const length = Math.sqrt(dx * dx + dy * dy + facing * facing);
     const [nx, ny, nz] = [-dx / length, dy / length, facing / length];
     own[0] = nx;
     own[1] = ny;
@@ -79,7 +83,7 @@ export function lightRatio(
     for (const c of [0, 1, 2] as const) {
       const ratio = lightOn(after, turned, c) / lightOn(before, own, c);
       const held = Math.max(LEAST, Math.min(MOST, ratio));
-      out[c] = amount === 1 ? held : held ** amount;
+      out[c] = amount === 1 ? held : Math.fround(held ** amount);
     }
   };
 }

@@ -4,7 +4,7 @@ import { samplePicture } from '../graph/sample/samplePicture';
 import { type At, type LightTile, type Value } from '../graph/tile';
 import { fieldOf, lightOf, pictureOf } from '../graph/wanted';
 import { type EncodedImage } from '../raster/encodedImage';
-import { invert, levelToFull, type Matrix3, multiply, transform } from '../raster/matrix3';
+import { invert, levelToFull, transform } from '../raster/matrix3';
 import { castShadow, contactShade } from './castShadow';
 import { fresnel } from './fresnel';
 import { dot, groundView } from './groundView';
@@ -80,11 +80,20 @@ export const standThing = operator<Standing>({
   },
 });
 
-/** What a plate's base is in metres. */
-function baseOf(image: EncodedImage, metres: number): { readonly halfWidth: number; readonly tall: number } {
-  const outline = outlineOf(image);
+/** long edge at which a silhouette is looked at: its base need not be known to the pixel */
+const OUTLINE_EDGE = 512;
+
+/** What a plate's base is in metres. @param metres for a pixel of the plate */
+function baseOf(
+  levels: readonly EncodedImage[],
+  metres: number,
+): { readonly halfWidth: number; readonly tall: number } {
+  const found = levels.findIndex((l) => Math.max(l.width, l.height) <= OUTLINE_EDGE);
+  const level = found === -1 ? levels.length - 1 : found;
+  const outline = outlineOf(levels[level]);
+  const scale = metres * 2 ** level;
   return outline
-    ? { halfWidth: outline.halfWidth * metres, tall: Math.max(1, outline.foot[1] - outline.top) * metres }
+    ? { halfWidth: outline.halfWidth * scale, tall: Math.max(1, outline.foot[1] - outline.top) * scale }
     : { halfWidth: 0, tall: 0 };
 }
 
@@ -105,7 +114,7 @@ export const shadeGround = operator<Standing>({
       const upright = Math.max(0, source.towards[1]);
       return upright > 0 ? [{ ...source, upright, shadowAt }] : [];
     });
-    const { halfWidth, tall } = baseOf(levels[0], stood.metres);
+    const { halfWidth, tall } = baseOf(levels, stood.metres);
     const contact = contactShade(stood, halfWidth, tall);
     const whole = [0, 1, 2].map(
       (c) => to.sky[c] + sources.reduce((sum, s) => sum + s.upright * s.colour[c], 0),
@@ -113,15 +122,17 @@ export const shadeGround = operator<Standing>({
     // no shadow is longer than that: what lies further is left alone
     const reach = 40 * tall + 3;
     const tile = linear(beneath, 'shadeGround');
+    let touched = false;
     eachPixel(at, (i, x, y) => {
       const ground = view.groundAt(x, y);
       if (!ground) return;
-      const apart = Math.hypot(ground[0] - stood.at[0], ground[2] - stood.at[2]);
+      const apart = Math.sqrt((ground[0] - stood.at[0]) ** 2 + (ground[2] - stood.at[2]) ** 2);
       if (apart > reach) return;
       const covered = sources.map((s) => s.shadowAt?.(ground) ?? 0);
       const taken = contact(ground);
       if (taken < 1e-4 && covered.every((s) => s === 0)) return;
-      const t = transmission(air, Math.hypot(...ground));
+      touched = true;
+      const t = transmission(air, Math.sqrt(dot(ground, ground)));
       for (let c = 0; c < 3; c++) {
         if (whole[c] <= 0) continue;
         let light = to.sky[c] * (1 - taken);
@@ -133,7 +144,7 @@ export const shadeGround = operator<Standing>({
         plane[i] *= 1 - DEPTH * shadow * own * (1 - light / whole[c]);
       }
     });
-    return tile;
+    return touched ? tile : lightOf(beneath, 'shadeGround');
   },
 });
 
@@ -150,7 +161,7 @@ function mirror(standing: Standing): MirrorAt | undefined {
   if (!stood) return undefined;
   const { at, metres } = stood;
   const view = groundView(camera);
-  const away = Math.hypot(at[0], at[2]);
+  const away = Math.sqrt(at[0] ** 2 + at[2] ** 2);
   // the card faces the camera
   const [ax, az] = [at[0] / away, at[2] / away];
   return (x, y) => {
@@ -178,16 +189,17 @@ export const reflectThing = operator<Standing>({
   run: ([beneath, plate, field], standing, at) => {
     const mirrorAt = mirror(standing);
     if (!mirrorAt) return lightOf(beneath, 'reflectThing');
-    const { matrix, camera, from, to, relight, foot, air } = standing;
+    const { matrix, camera, from, to, relight, shadow, foot, air } = standing;
     const { levels } = pictureOf(plate, 'reflectThing');
     const look = plateLook(levels);
     const ratio = lightRatio(fieldOf(field, 'reflectThing'), from, to, groundView(camera), relight);
     const waterline = transform(invert(matrix), ...foot)[1];
-    const scale = Math.hypot(matrix[0], matrix[3]);
-    const level = Math.max(0, Math.log2(scale * 2 ** at.level));
+    const scale = Math.sqrt(matrix[0] ** 2 + matrix[3] ** 2);
+    const level = Math.max(0, Math.fround(Math.log2(scale * 2 ** at.level)));
     const through = transmission(air, standing.distance ?? stoodAt(standing, invert(matrix))?.distance ?? 0);
     const [pixel, factors, sum] = [new Float64Array(4), new Float64Array(3), new Float64Array(4)];
     const tile = linear(beneath, 'reflectThing');
+    let touched = false;
     eachPixel(at, (i, x, y) => {
       if (y <= waterline) return;
       const blur = RIPPLE * (y - waterline);
@@ -196,7 +208,7 @@ export const reflectThing = operator<Standing>({
       for (const [offset, weight] of TAPS) {
         const seen = mirrorAt(x, Math.max(waterline + 0.01, y + offset * blur));
         if (!seen || seen.y > foot[1]) continue;
-        look(seen.x, seen.y, level + Math.log2(Math.max(1, (blur * scale) / 2)), pixel);
+        look(seen.x, seen.y, level + Math.fround(Math.log2(Math.max(1, (blur * scale) / 2))), pixel);
         if (pixel[3] === 0) continue;
         ratio(seen.x, seen.y, factors);
         for (let c = 0; c < 3; c++) sum[c] += weight * pixel[c] * factors[c];
@@ -204,27 +216,16 @@ export const reflectThing = operator<Standing>({
         share += weight * pixel[3] * seen.share;
       }
       if (sum[3] === 0) return;
+      touched = true;
       const thrown = share / sum[3];
       for (let c = 0; c < 3; c++) {
         const seen = air ? sum[c] * through + air.colour[c] * (1 - through) * sum[3] : sum[c];
-        tile.planes[c][i] = tile.planes[c][i] * (1 - (1 - BED) * sum[3]) + thrown * seen;
+        const plane = tile.planes[c];
+        plane[i] += shadow * (thrown * seen - (1 - BED) * sum[3] * plane[i]);
       }
     });
-    return tile;
+    return touched ? tile : lightOf(beneath, 'reflectThing');
   },
 });
 
 export const STAND_OPERATORS = [standThing, shadeGround, reflectThing] as const;
-
-/** Where a plate lies whose foot is at a pixel of the picture, one of its pixels so many of the picture. */
-export function footMatrix(
-  foot: readonly [number, number],
-  plateFoot: readonly [number, number],
-  pixels: number,
-): Matrix3 {
-  const scale = 1 / pixels;
-  return multiply(
-    [1, 0, plateFoot[0], 0, 1, plateFoot[1], 0, 0, 1],
-    multiply([scale, 0, 0, 0, scale, 0, 0, 0, 1], [1, 0, -foot[0], 0, 1, -foot[1], 0, 0, 1]),
-  );
-}

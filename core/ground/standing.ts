@@ -49,10 +49,10 @@ export function stoodAt({ matrix, camera, foot }: Standing, inverse: Matrix3): S
   if (!at) return undefined;
   const depth = dot(at, view.axes[2]);
   // pixels of the plate for one of the picture
-  const scale = Math.hypot(matrix[0], matrix[3]);
-  return { at, metres: depth / camera.focal / scale, distance: Math.hypot(...at) };
+  const scale = Math.sqrt(matrix[0] ** 2 + matrix[3] ** 2);
+  return { at, metres: depth / camera.focal / scale, distance: Math.sqrt(dot(at, at)) };
 }
 
 /** Share of a thing's own light that reaches the camera through the air: t = e^(−β·d). */
 export const transmission = (air: Air | undefined, distance: number): number =>
-  air ? Math.exp(-air.beta * distance) : 1;
+  air ? Math.fround(Math.exp(-air.beta * distance)) : 1;
