@@ -38,6 +38,8 @@ import {
 } from '@/store/edits/regions';
 import { setReference, setUsed } from '@/store/edits/frames';
 import { setHow, setMeasure, setMotion } from '@/store/edits/sets';
+import { liftPlate, standPlate } from '@/store/edits/stand';
+import { type LightRig } from '@/core/ground/light';
 
 /** A source of what is random, 0…1. */
 export type Random = () => number;
@@ -147,6 +149,38 @@ function strokeOf({ pick, within }: Dice) {
     ...{ action: pick(['reveal', 'hide'] as const), size: within(0.03, 0.3), softness: within(0, 1) },
     ...{ flow: within(0.2, 1), points },
   };
+}
+
+function rigOf({ within, chance }: Dice): LightRig {
+  const colour = () => [within(0, 2), within(0, 2), within(0, 2)] as const;
+  const direction = () => ({ azimuth: within(-180, 180), elevation: within(4, 80) });
+  return {
+    ...(chance(0.8) ? { sun: { ...direction(), colour: colour() } } : {}),
+    ...{ sky: colour(), bounce: colour() },
+    lamps: chance(0.3) ? [{ ...direction(), distance: within(0.5, 9), colour: colour() }] : [],
+  };
+}
+
+/** A plate on the ground, its foot below the horizon or not. */
+function standOf(id: string, dice: Dice): Change {
+  const { within, chance } = dice;
+  return standPlate(id, {
+    space: {
+      camera: {
+        focal: within(0.5, 3),
+        principal: [0.5, 0.35],
+        horizon: within(-0.1, 0.3),
+        height: within(0.5, 3),
+      },
+      light: rigOf(dice),
+      ...(chance(0.5) ? { air: { colour: [0.6, 0.7, 0.8] as const, beta: within(0, 0.05) } } : {}),
+    },
+    stand: {
+      ...{ foot: [within(0.3, 0.6), within(0.4, 0.7)] as const, light: rigOf(dice), water: chance(0.4) },
+      ...{ relight: within(0, 1), shadow: within(0, 1) },
+    },
+    place: { x: within(0.3, 0.7), y: within(0.2, 0.5), size: within(0.2, 0.6), turn: 0, mirrored: false },
+  });
 }
 
 function partOf(dice: Dice): Part {
@@ -293,6 +327,16 @@ export function randomChange(project: Project, random: Random, id: string): Rand
             shown: chance(0.85),
           }),
         })),
+    ],
+    [
+      2,
+      () => {
+        const plate = layers.find((l) => l.kind === 'picture' && l.source.kind === 'plate');
+        if (!plate) return expose;
+        return chance(0.7)
+          ? { label: 'Stand', change: standOf(plate.id, dice) }
+          : { label: 'Lift', change: liftPlate(plate.id) };
+      },
     ],
     [2, () => aLayer((l) => ({ label: 'Move', change: moveLayer(l.id, pick([-1, 1] as const)) }))],
     [2, () => aLayer((l) => ({ label: 'Group', change: groupLayer(l.id, id, 'Group') }))],

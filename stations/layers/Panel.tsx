@@ -38,6 +38,7 @@ import { BrushControls } from '../regions/BrushControls';
 import { RegionEditor } from '../regions/RegionEditor';
 import { StationFindings } from '../stationFindings';
 import { PlaceSection } from './PlaceSection';
+import { StandSection } from './StandSection';
 import { LAYERS_TEXT as TEXT } from './text';
 
 const percent = (v: number): string => `${Math.round(100 * v)} %`;
@@ -83,6 +84,7 @@ export function LayersPanel() {
           )}
           {tab === 'place' &&
             (layer.place ? <PlaceSection layer={layer} place={layer.place} /> : <NoPlace />)}
+          {tab === 'place' && <StandSection layer={layer} />}
           {tab === 'edits' && (
             <EditList at={{ kind: 'layer', id: layer.id }} kinds={LAYER_KINDS} first="exposure" />
           )}
