@@ -1,6 +1,6 @@
 import { readFile } from 'node:fs/promises';
 import { basename, extname } from 'node:path';
-import { type Belonging, belong } from '@/core/ground/belong';
+import { type Belonging } from '@/core/ground/belong';
 import { type GroundFacts, parseFacts } from '@/core/ground/facts';
 import { Problem } from '@/core/proof/problem';
 import { emptyProject, FIRST_SET } from '@/core/recipe/emptyProject';
@@ -35,7 +35,7 @@ export async function placeCommand(pool: WorkerPool, command: PlaceCommand): Pro
     throw new Problem(`“${plateFile}” is the picture itself. Name another plate.`);
   const decoded = performance.now();
   progress('making it belong');
-  const belonging = belong(picture.levels[0], plate.levels[0], wish, facts);
+  const belonging = await pool.run((tasks) => tasks.belong(picture.levels[0], plate.levels, wish, facts));
   if (!belonging)
     throw new Problem(
       `“${plateFile}” cannot stand at ${wish.foot.join(', ')} of “${file}”: that lies above the horizon, or nothing of the plate is there. Give a foot on the ground, or the right horizonRow.`,

@@ -31,6 +31,7 @@ import { type MatchMap, withStrength } from '@/core/match/matchMap';
 import { type MatchReport, matchReport } from '@/core/match/matchReport';
 import { isSamePlace, solveMatch } from '@/core/match/solveMatch';
 import { cutFromDabs } from '@/core/cutout/cutFromDabs';
+import { belong } from '@/core/ground/belong';
 import { inflate } from '@/core/ground/inflate';
 import { cutPicture, roughCutPicture } from '@/core/cutout/cutPicture';
 import { cutoutPixels } from '@/core/cutout/cutoutPixels';
@@ -484,6 +485,7 @@ export function makeTasks(platform: Platform) {
       imageLevels(cutPicture(image, dabs)),
     roughCut: roughCutPicture,
     inflate,
+    belong,
     /** what dabs point at, as a PNG file with opacity */
     cutOut: (image: EncodedImage, dabs: readonly Dab[]): CutFile => {
       const cutout = cutFromDabs(image, dabs);

@@ -6,6 +6,7 @@ import { type GroundFacts, type KnownLight } from './facts';
 import { dot, type GroundCamera, groundView } from './groundView';
 import { type LightColour, type LightRig } from './light';
 import { outlineOf } from './outline';
+import { ENOUGH, plateLight } from './plateLight';
 import { type Space, type Stand } from './space';
 
 /** What is asked of a plate: where its foot comes to stand, pixel of the picture, and how large it is. */
@@ -45,23 +46,25 @@ const EYE = 1.6;
 const FOCAL = 1;
 /** share of the picture's height by which a horizon lies above the foot where nothing else is known */
 const ABOVE = 0.25;
-/** linear light of a white surface in a plate's own light that nothing is known of: exposed so that it is nearly white */
-const PLATE_WHITE = 0.9;
-/** how far a plate is relit when its own light is only assumed (half by default) */
-const HALF = 0.5;
+/** light of a plate so small that nothing can be told of it */
+const WHITE: LightColour = [1, 1, 1];
+/** how far a plate is relit, by how its own light is known: half where it is only assumed */
+const RELIT = { given: 1, estimated: 0.75, assumed: 0.5 } as const;
 /** share of a sun that comes back from a clear sky, and from the ground */
 const SKY_OF_SUN = 0.25;
 
 /**
  * Makes a plate belong: where it stands, in which light, behind which air, from facts where they are given and from the picture where not.
+ * @param plateLevels the plate and its halvings
  * @returns undefined where nothing of the plate is there, or its foot lies above the horizon
  */
 export function belong(
   picture: EncodedImage,
-  plate: EncodedImage,
+  plateLevels: readonly EncodedImage[],
   wish: Wish,
   facts: GroundFacts,
 ): Belonging | undefined {
+  const [plate] = plateLevels;
   const outline = outlineOf(plate);
   if (!outline) return undefined;
   const told: Record<string, Told> = {};
@@ -80,7 +83,7 @@ export function belong(
   const placed = placeOf(picture, plate, wish.foot, foot, pixels);
   const ground = groundColour(picture, wish.foot, heightPx, camera.horizon);
   const light = facts.light && lightOf(facts.light, ground, told, 'light');
-  const own = plateLightOf(facts, told);
+  const own = plateLightOf(facts, plateLevels, told);
   const isLit = light !== undefined;
   if (!isLit)
     told.light = {
@@ -106,7 +109,7 @@ export function belong(
       foot: [foot[0] / plateLong, foot[1] / plateLong],
       light: own,
       water: facts.water ?? false,
-      relight: isLit ? (facts.plateLight ? 1 : HALF) : 0,
+      relight: isLit ? RELIT[told.plateLight.how] : 0,
       shadow: isLit ? 1 : 0,
       ...(facts.distance === undefined ? {} : { distance: facts.distance }),
     },
@@ -184,14 +187,25 @@ function lightOf(
   };
 }
 
-function plateLightOf({ plateLight }: GroundFacts, told: Record<string, Told>): LightRig {
-  if (plateLight) {
-    const sky = plateLight.sky ?? (plateLight.sun ? scaled(plateLight.sun.colour, SKY_OF_SUN) : [0, 0, 0]);
-    return lightOf({ ...plateLight, sky }, scaled(sky, 0.2), told, 'plateLight');
+function plateLightOf(
+  { plateLight: known }: GroundFacts,
+  levels: readonly EncodedImage[],
+  told: Record<string, Told>,
+): LightRig {
+  if (known) {
+    const sky = known.sky ?? (known.sun ? scaled(known.sun.colour, SKY_OF_SUN) : [0, 0, 0]);
+    return lightOf({ ...known, sky }, scaled(sky, 0.2), told, 'plateLight');
   }
-  told.plateLight = { how: 'assumed', sure: 0.2, why: 'even light from everywhere, exposed for white' };
-  const even = [PLATE_WHITE, PLATE_WHITE, PLATE_WHITE] as const;
-  return { sky: even, bounce: even, lamps: [] };
+  const shaded = plateLight(levels);
+  if (shaded && shaded.contrast >= ENOUGH) {
+    told.plateLight = { how: 'estimated', sure: 0.6, why: 'its shading over its silhouette' };
+    return shaded.rig;
+  }
+  told.plateLight = {
+    ...{ how: 'assumed', sure: 0.2 },
+    why: 'even light from everywhere, by how bright the plate is on the whole',
+  };
+  return shaded?.even ?? { sky: WHITE, bounce: WHITE, lamps: [] };
 }
 
 /** Where a plate lies whose foot stands at a place. @param pixels of the picture for one of the plate */

@@ -13,6 +13,7 @@ import { groundView } from './groundView';
 import { inflate } from './inflate';
 import { type LightRig, sourcesOf, towards } from './light';
 import { outlineOf } from './outline';
+import { ENOUGH, plateLight } from './plateLight';
 import { plateLook } from './plateLook';
 import { lightRatio } from './relight';
 import { standingOf } from './space';
@@ -284,7 +285,7 @@ describe('making a plate belong', () => {
   const facts = { focalPx: 1000, horizonRow: 300, cameraHeight: 1.5 };
 
   test('metres become pixels by where the foot stands; the plate lies with its foot there', () => {
-    const made = belong(picture, plate, { foot, height: { metres: 1 } }, facts);
+    const made = belong(picture, post, { foot, height: { metres: 1 } }, facts);
     if (!made) throw new Error('stands nowhere');
     expect(made.heightPx).toBeCloseTo(1000 / 6, 0);
     // along the ray: six metres ahead, one and a half down
@@ -301,7 +302,7 @@ describe('making a plate belong', () => {
   });
 
   test('what is not given is estimated or assumed, and said', () => {
-    const made = belong(picture, plate, { foot, height: { px: 150 } }, {});
+    const made = belong(picture, post, { foot, height: { px: 150 } }, {});
     expect(made?.told).toMatchObject({
       horizonRow: { how: 'assumed' },
       cameraHeight: { how: 'assumed' },
@@ -320,12 +321,12 @@ describe('making a plate belong', () => {
   test('a known distance gives the camera’s height; a foot above the horizon is refused', () => {
     const made = belong(
       picture,
-      plate,
+      post,
       { foot, height: { px: 150 } },
       { ...facts, principal: [500, 300], cameraHeight: undefined, distance: 12 },
     );
     expect(made?.space.camera.height).toBeCloseTo((12 * 250) / Math.hypot(1000, 250), 6);
-    expect(belong(picture, plate, { foot: [500, 250], height: { px: 150 } }, facts)).toBeUndefined();
+    expect(belong(picture, post, { foot: [500, 250], height: { px: 150 } }, facts)).toBeUndefined();
   });
 
   test('facts are read strictly; what is wrong is named', () => {
@@ -337,5 +338,46 @@ describe('making a plate belong', () => {
     expect(() => parseFacts('{"cameraHeight": -1}', 'f.json')).toThrow(/cameraHeight/);
     expect(() => parseFacts('{"light": {"sun": {"azimuth": 10}}}', 'f.json')).toThrow(/light.sun/);
     expect(() => parseFacts('{"horizon": 4}', 'f.json')).toThrow(/horizon/);
+  });
+});
+
+describe('the light that a plate was taken in', () => {
+  const shaded = (light: LightRig) =>
+    plateOf(141, 141, isBall, (x, y) => {
+      const [r, g, b] = lit(light, x, y).map((v) => linearToSrgb(Math.min(1, 0.3 * v)));
+      return [r, g, b];
+    });
+
+  test.each([
+    [130, 35],
+    [-70, 25],
+    [-150, 50],
+    [45, 30],
+  ])('is told by its shading: from azimuth %i°, %i° up', (azimuth, elevation) => {
+    const found = plateLight(shaded(rig(azimuth, elevation, 1)));
+    expect(found?.contrast).toBeGreaterThan(ENOUGH);
+    const off = Math.abs((((found?.rig.sun?.azimuth ?? 999) - azimuth + 540) % 360) - 180);
+    expect(off).toBeLessThan(20);
+    expect(Math.abs((found?.rig.sun?.elevation ?? 0) - elevation)).toBeLessThan(30);
+  });
+
+  test('even light tells no direction, and what is all but nothing tells nothing', () => {
+    const even: LightRig = { sky: [1, 1, 1], bounce: [1, 1, 1], lamps: [] };
+    expect(plateLight(shaded(even))?.contrast).toBeLessThan(0.1);
+    expect(plateLight(plateOf(20, 20, (x, y) => x < 3 && y < 3))).toBeUndefined();
+  });
+
+  test('is used in part where it is estimated, by half where it is only assumed', () => {
+    const picture = emptyImage(400, 300, 255);
+    picture.data.fill(90);
+    const wish = { foot: [200, 250], height: { px: 100 } } as const;
+    const facts = { focalPx: 400, horizonRow: 120, cameraHeight: 1.6, light: { sun: rig(20, 30, 2).sun } };
+    const strong = belong(picture, shaded(rig(130, 35, 1)), wish, facts);
+    expect(strong?.told.plateLight.how).toBe('estimated');
+    expect(strong?.stand.relight).toBe(0.75);
+    const flat = belong(picture, shaded({ sky: [1, 1, 1], bounce: [1, 1, 1], lamps: [] }), wish, facts);
+    expect(flat?.told.plateLight.how).toBe('assumed');
+    expect(flat?.stand.relight).toBe(0.5);
+    expect(flat?.told['light.sky'].how).toBe('assumed');
   });
 });
