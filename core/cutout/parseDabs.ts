@@ -1,6 +1,7 @@
-import { array, mixed, object, tuple, ValidationError } from 'yup';
+import { array, mixed, object, tuple } from 'yup';
 import { Problem } from '../proof/problem';
 import { between, place } from '../recipe/schemaParts';
+import { validJson } from '../recipe/validJson';
 import { type Dab } from './dab';
 
 /** dabs and points of one that are read: more nobody draws */
@@ -34,19 +35,8 @@ export function parseDabs(text: string, where: string): Dab[] {
       `“${where}” holds no dabs that can be read: ${detail}. Write { "dabs": [ { "is": "this" or "not", "size": 14, "points": [[x, y]] } ] }.`,
     );
   };
-  let value: unknown;
-  try {
-    value = JSON.parse(text);
-  } catch {
-    return refuse('it is not JSON');
-  }
-  try {
-    const { dabs } = SCHEMA.validateSync(value, { strict: true, abortEarly: true });
-    if (!dabs.some((d) => d.is === 'this'))
-      throw new Problem(`No dab of “${where}” says “this”. Add one on the thing that is to be cut out.`);
-    return dabs.map(({ is, size, points }) => ({ is, size, points }));
-  } catch (thrown) {
-    if (thrown instanceof ValidationError) return refuse(thrown.errors[0]);
-    throw thrown;
-  }
+  const { dabs } = validJson(text, SCHEMA, refuse);
+  if (!dabs.some((d) => d.is === 'this'))
+    throw new Problem(`No dab of “${where}” says “this”. Add one on the thing that is to be cut out.`);
+  return dabs.map(({ is, size, points }) => ({ is, size, points }));
 }

@@ -1,6 +1,7 @@
-import { array, mixed, object, tuple, ValidationError } from 'yup';
+import { array, mixed, object, tuple } from 'yup';
 import { Problem } from '../proof/problem';
 import { between } from '../recipe/schemaParts';
+import { validJson } from '../recipe/validJson';
 import { type Lamp, type LightColour, type Sun } from './light';
 import { type Air } from './standing';
 
@@ -78,16 +79,5 @@ export function parseFacts(text: string, where: string): GroundFacts {
       `“${where}” holds no facts that can be read: ${detail}. Write { "horizonRow": 88, "cameraHeight": 1.5, "light": { "sun": { "azimuth": -60, "elevation": 25, "colour": [3, 2.8, 2.4] } } }; leave out what you do not know.`,
     );
   };
-  let value: unknown;
-  try {
-    value = JSON.parse(text);
-  } catch {
-    return refuse('it is not JSON');
-  }
-  try {
-    return SCHEMA.validateSync(value, { strict: true, abortEarly: true });
-  } catch (thrown) {
-    if (thrown instanceof ValidationError) return refuse(thrown.errors[0]);
-    throw thrown;
-  }
+  return validJson<GroundFacts>(text, SCHEMA, refuse);
 }

@@ -1,0 +1,82 @@
+import { operator } from '../graph/operator';
+import { lightOf, pictureOf } from '../graph/wanted';
+import { type EncodedImage } from '../raster/encodedImage';
+import { invert } from '../raster/matrix3';
+import { castShadow, contactShade } from './castShadow';
+import { eachPixel } from './eachPixel';
+import { dot, groundView } from './groundView';
+import { sourcesOf } from './light';
+import { linearCopy } from './linearCopy';
+import { outlineOf } from './outline';
+import { plateLook } from './plateLook';
+import { type Standing, stoodAt, transmission } from './standing';
+
+/** share of the shadow's reckoned depth: grass and what is near scatter light into it */
+const DEPTH = 0.9;
+/** long edge at which a silhouette is looked at: its base need not be known to the pixel */
+const OUTLINE_EDGE = 512;
+
+/** What a plate's base is in metres. @param metres for a pixel of the plate */
+function baseOf(
+  levels: readonly EncodedImage[],
+  metres: number,
+): { readonly halfWidth: number; readonly tall: number } {
+  const found = levels.findIndex((l) => Math.max(l.width, l.height) <= OUTLINE_EDGE);
+  const level = found === -1 ? levels.length - 1 : found;
+  const outline = outlineOf(levels[level]);
+  const scale = metres * 2 ** level;
+  return outline
+    ? { halfWidth: outline.halfWidth * scale, tall: Math.max(1, outline.foot[1] - outline.top) * scale }
+    : { halfWidth: 0, tall: 0 };
+}
+
+/** The ground that a plate stands on, in its shadow. Inputs: what lies beneath the plate, and the plate. */
+export const shadeGround = operator<Standing>({
+  kind: 'shadeGround',
+  version: 1,
+  gives: 'light',
+  run: ([beneath, plate], standing, at) => {
+    const { camera, matrix, to, air, shadow } = standing;
+    const stood = stoodAt(standing, invert(matrix));
+    if (!stood) return lightOf(beneath, 'shadeGround');
+    const { levels } = pictureOf(plate, 'shadeGround');
+    const look = plateLook(levels);
+    const view = groundView(camera);
+    const sources = sourcesOf(to).flatMap((source) => {
+      const shadowAt = castShadow(look, standing, stood, source);
+      const upright = Math.max(0, source.towards[1]);
+      return upright > 0 ? [{ ...source, upright, shadowAt }] : [];
+    });
+    const { halfWidth, tall } = baseOf(levels, stood.metres);
+    const contact = contactShade(stood, halfWidth, tall);
+    const whole = [0, 1, 2].map(
+      (c) => to.sky[c] + sources.reduce((sum, s) => sum + s.upright * s.colour[c], 0),
+    );
+    // no shadow is longer than that: what lies further is left alone
+    const reach = 40 * tall + 3;
+    const tile = linearCopy(beneath, 'shadeGround');
+    let touched = false;
+    eachPixel(at, (i, x, y) => {
+      const ground = view.groundAt(x, y);
+      if (!ground) return;
+      const apart = Math.sqrt((ground[0] - stood.at[0]) ** 2 + (ground[2] - stood.at[2]) ** 2);
+      if (apart > reach) return;
+      const covered = sources.map((s) => s.shadowAt?.(ground) ?? 0);
+      const taken = contact(ground);
+      if (taken < 1e-4 && covered.every((s) => s === 0)) return;
+      touched = true;
+      const t = transmission(air, Math.sqrt(dot(ground, ground)));
+      for (let c = 0; c < 3; c++) {
+        if (whole[c] <= 0) continue;
+        let light = to.sky[c] * (1 - taken);
+        sources.forEach((s, k) => (light += s.upright * s.colour[c] * (1 - covered[k])));
+        const plane = tile.planes[c];
+        // the ground is seen through its air, which no shadow darkens
+        const haze = air ? air.colour[c] * (1 - t) : 0;
+        const own = plane[i] > 0 ? Math.max(0, Math.min(1, (plane[i] - haze) / plane[i])) : 0;
+        plane[i] *= 1 - DEPTH * shadow * own * (1 - light / whole[c]);
+      }
+    });
+    return touched ? tile : lightOf(beneath, 'shadeGround');
+  },
+});
