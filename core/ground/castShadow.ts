@@ -11,14 +11,15 @@ const SOFT = 0.012;
 export type ShadowAt = (ground: Direction) => number;
 
 /**
- * The shadow of an upright card through the foot that faces the light, on flat ground: from a place of the ground along the light to the card,
- * where the plate's opacity is looked up (Blinn, *Me and My (Fake) Shadow*, 1988, turned round). The further from the card, the softer.
+ * The shadow of an upright card through the foot that faces the light, on flat ground: from a place of the ground to the light, through the card,
+ * where the plate's opacity is looked up (Blinn, *Me and My (Fake) Shadow*, 1988, turned round). The further from the card, the softer. A
+ * lamp's rays spread, a sun's do not.
  */
 export function castShadow(
   look: PlateLook,
   { foot, matrix }: Standing,
   { at, metres }: Stood,
-  { towards }: Source,
+  { towards, lamp }: Source,
 ): ShadowAt | undefined {
   const level = Math.sqrt(towards[0] ** 2 + towards[2] ** 2);
   if (towards[1] < LOWEST || level < 1e-3) return undefined;
@@ -31,11 +32,14 @@ export function castShadow(
   const out = new Float64Array(4);
   return (ground) => {
     const [x, z] = [ground[0] - at[0], ground[2] - at[2]];
-    const t = -(x * ax + z * az) / level;
-    if (t < 0) return 0;
-    const across = x * sx + z * sz + t * (towards[0] * sx + towards[2] * sz);
-    const up = t * towards[1];
-    const sigma = (0.5 * SOFT * t) / metres;
+    const [dx, dy, dz] = lamp ? [lamp.at[0] - x, lamp.at[1], lamp.at[2] - z] : towards;
+    // how far along the ray the card is met; the whole ray of a lamp is 1
+    const t = -(x * ax + z * az) / (dx * ax + dz * az);
+    if (!(t >= 0) || (lamp && t >= 1)) return 0;
+    const across = (x + t * dx) * sx + (z + t * dz) * sz;
+    const up = t * dy;
+    const way = lamp ? t * Math.sqrt(dx * dx + dy * dy + dz * dz) : t;
+    const sigma = (0.5 * SOFT * way) / metres;
     look(
       foot[0] + across / metres,
       foot[1] - up / metres,

@@ -11,7 +11,7 @@ import { parseFacts } from './facts';
 import { fresnel } from './fresnel';
 import { groundView } from './groundView';
 import { inflate } from './inflate';
-import { type LightRig, sourcesOf, towards } from './light';
+import { type LightRig, sourceAt, sourcesOf, towards } from './light';
 import { outlineOf } from './outline';
 import { ENOUGH, plateLight } from './plateLight';
 import { plateLook } from './plateLook';
@@ -258,6 +258,32 @@ describe('a cast shadow', () => {
       if (reach > 1.5) expect(at(ground(0.9 * reach, (3 * Math.PI) / 180))).toBeLessThan(0.35);
     },
   );
+
+  test('a lamp’s shadow spreads: from a lamp twice as high as the post its tip lies as far from the post as the lamp’s foot', () => {
+    // two metres up, two metres to the left of a post of one metre
+    const lamp = { azimuth: -90, elevation: 45, distance: Math.sqrt(8), colour: [9, 9, 9] } as const;
+    const own = standing({ sky: [0.1, 0.1, 0.1], bounce: [0, 0, 0], lamps: [lamp] });
+    const stood = stoodAt(own, invert(own.matrix));
+    const at = stood && castShadow(plateLook(post), own, stood, sourcesOf(own.to)[0]);
+    if (!stood || !at) throw new Error('no shadow');
+    const right = (metres: number) => at([stood.at[0] + metres, stood.at[1], stood.at[2]]);
+    // by similar triangles: height · distance / (lamp’s height − height)
+    expect(right(1.9)).toBeGreaterThan(0.5);
+    expect(right(2.12)).toBeLessThan(0.1);
+    expect(right(-0.5)).toBe(0);
+    // nothing lies behind the lamp
+    expect(right(-2.5)).toBe(0);
+  });
+
+  test('a lamp lights what is nearer to it more, by the inverse square', () => {
+    const lamp = { azimuth: 180, elevation: 30, distance: 2, colour: [4, 4, 4] } as const;
+    const [source] = sourcesOf({ sky: [0, 0, 0], bounce: [0, 0, 0], lamps: [lamp] });
+    expect(source.colour[0]).toBeCloseTo(1, 9);
+    // at the lamp's own height it is √3 metres away
+    const beside = sourceAt(source, [0, 1, 0]);
+    expect(beside.colour[0]).toBeCloseTo(4 / 3, 5);
+    expect(beside.towards).toEqual([0, 0, -1].map((v) => expect.closeTo(v, 5)));
+  });
 
   test('a light near the horizon casts none that could be placed', () => {
     const own = standing(rig(10, 1, 1));

@@ -43,20 +43,47 @@ export function towards({ azimuth, elevation }: LightDirection): Direction {
   return [Math.fround(Math.sin(a)) * level, Math.fround(Math.sin(e)), Math.fround(Math.cos(a)) * level];
 }
 
-/** A light as it falls on the thing: the way to it, and its colour there. */
+/** A light as it falls on a place: the way to it, and its colour there. */
 export interface Source {
   readonly towards: Direction;
   readonly colour: LightColour;
+  /** of a lamp: where it hangs, metres from the foot of the thing, and its colour at one metre */
+  readonly lamp?: { readonly at: Direction; readonly colour: LightColour };
 }
 
-/** Sun and lamps as they fall on the thing; lamps by the inverse square of their distance. */
+/** a lamp is never taken to be nearer, metres */
+const NEAREST = 0.1;
+
+const scaled = ([r, g, b]: LightColour, by: number): LightColour => [by * r, by * g, by * b];
+
+/** Sun and lamps as they fall on the foot of the thing; lamps by the inverse square of their distance. */
 export function sourcesOf({ sun, lamps }: LightRig): Source[] {
   return [
     ...(sun ? [{ towards: towards(sun), colour: sun.colour }] : []),
     ...lamps.map((lamp): Source => {
-      const [r, g, b] = lamp.colour;
-      const share = 1 / Math.max(0.01, lamp.distance ** 2);
-      return { towards: towards(lamp), colour: [share * r, share * g, share * b] };
+      const way = towards(lamp);
+      const distance = Math.max(NEAREST, lamp.distance);
+      return {
+        towards: way,
+        colour: scaled(lamp.colour, 1 / distance ** 2),
+        lamp: {
+          at: [distance * way[0], distance * way[1], distance * way[2]],
+          colour: lamp.colour,
+        },
+      };
     }),
   ];
+}
+
+/** A light as it falls on a place beside the foot: a lamp's way and strength change from place to place. @param place metres from the foot */
+export function sourceAt(source: Source, [x, y, z]: Direction): Source {
+  const { lamp } = source;
+  if (!lamp) return source;
+  const way: Direction = [lamp.at[0] - x, lamp.at[1] - y, lamp.at[2] - z];
+  const distance = Math.max(NEAREST, Math.sqrt(way[0] ** 2 + way[1] ** 2 + way[2] ** 2));
+  return {
+    lamp,
+    towards: [way[0] / distance, way[1] / distance, way[2] / distance],
+    colour: scaled(lamp.colour, 1 / distance ** 2),
+  };
 }

@@ -7,7 +7,7 @@ import { dot, groundView } from './groundView';
 import { linearCopy } from './linearCopy';
 import { plateLook } from './plateLook';
 import { lightRatio } from './relight';
-import { type Standing, stoodAt, transmission } from './standing';
+import { type Standing, stoodAt, type Stood, transmission } from './standing';
 
 /** share of water's own colour, which no mirror image hides */
 const BED = 0.15;
@@ -29,11 +29,7 @@ type MirrorAt = (
 ) => { readonly x: number; readonly y: number; readonly share: number } | undefined;
 
 /** From a pixel of level water to the place of an upright plate that is seen in it; with the share of light that the water throws back. */
-function mirror(standing: Standing): MirrorAt | undefined {
-  const { matrix, camera, foot } = standing;
-  const stood = stoodAt(standing, invert(matrix));
-  if (!stood) return undefined;
-  const { at, metres } = stood;
+function mirror({ camera, foot }: Standing, { at, metres }: Stood): MirrorAt {
   const view = groundView(camera);
   const away = Math.sqrt(at[0] ** 2 + at[2] ** 2);
   // the card faces the camera
@@ -61,16 +57,19 @@ export const reflectThing = operator<Standing>({
   version: 1,
   gives: 'light',
   run: ([beneath, plate, field], standing, at) => {
-    const mirrorAt = mirror(standing);
+    const stood = stoodAt(standing, invert(standing.matrix));
+    const mirrorAt = stood && mirror(standing, stood);
     if (!mirrorAt) return lightOf(beneath, 'reflectThing');
     const { matrix, camera, from, to, relight, shadow, foot, air } = standing;
     const { levels } = pictureOf(plate, 'reflectThing');
     const look = plateLook(levels);
-    const ratio = lightRatio(fieldOf(field, 'reflectThing'), from, to, groundView(camera), relight);
+    const ratio = lightRatio(fieldOf(field, 'reflectThing'), from, to, groundView(camera), relight, {
+      ...{ foot, metres: stood.metres },
+    });
     const waterline = transform(invert(matrix), ...foot)[1];
     const scale = Math.sqrt(matrix[0] ** 2 + matrix[3] ** 2);
     const level = Math.max(0, Math.fround(Math.log2(scale * 2 ** at.level)));
-    const through = transmission(air, standing.distance ?? stoodAt(standing, invert(matrix))?.distance ?? 0);
+    const through = transmission(air, standing.distance ?? stood.distance);
     const [pixel, factors, sum] = [new Float64Array(4), new Float64Array(3), new Float64Array(4)];
     const tile = linearCopy(beneath, 'reflectThing');
     let touched = false;

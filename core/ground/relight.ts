@@ -1,6 +1,6 @@
 import { type FieldMap } from '../graph/tile';
 import { type GroundView } from './groundView';
-import { type LightColour, type LightRig, type Source, sourcesOf } from './light';
+import { type LightColour, type LightRig, type Source, sourceAt, sourcesOf } from './light';
 
 /** share of the light of a white surface that is added to either side of the ratio, so that the dark ones do not divide by nothing */
 const EPSILON = 0.01;
@@ -31,8 +31,16 @@ function prepared(rig: LightRig): Prepared {
   return { sources, sky: rig.sky, bounce: rig.bounce, least: [least(0), least(1), least(2)] };
 }
 
-/** Light on a matt white surface: sun and lamps by the cosine, sky and ground by halves of the sphere (Ramamoorthi, Hanrahan 2001). */
-function lightOn({ sources, sky, bounce, least }: Prepared, n: ArrayLike<number>, c: 0 | 1 | 2): number {
+/**
+ * Light on a matt white surface: sun and lamps by the cosine, sky and ground by halves of the sphere (Ramamoorthi, Hanrahan 2001).
+ * @param sources as they fall there
+ */
+function lightOn(
+  { sky, bounce, least }: Prepared,
+  sources: readonly Source[],
+  n: ArrayLike<number>,
+  c: 0 | 1 | 2,
+): number {
   let light = least[c] + (0.5 + 0.5 * n[1]) * sky[c] + (0.5 - 0.5 * n[1]) * bounce[c];
   for (const { towards, colour } of sources) {
     const facing = n[0] * towards[0] + n[1] * towards[1] + n[2] * towards[2];
@@ -41,11 +49,18 @@ function lightOn({ sources, sky, bounce, least }: Prepared, n: ArrayLike<number>
   return light;
 }
 
+/** Where a thing's lamps are measured from: its foot, pixel of the plate, and metres for one of its pixels. */
+export interface Body {
+  readonly foot: readonly [number, number];
+  readonly metres: number;
+}
+
 /**
  * The ratio of the light that a thing is put in to that it was taken in, by the normals of its inflated silhouette (Liu, Shan, Zhang,
  * *Expressive Expression Mapping with Ratio Images*, 2001; Johnston, *Lumo*, 2002).
  * @param field of the plate, as `inflate` makes it
  * @param amount 0…1, of the change in stops
+ * @param body for lamps, which light what is nearer to them more; left out, all of the thing is lit as its foot is
  */
 export function lightRatio(
   { width, height, cell, values }: FieldMap,
@@ -53,6 +68,7 @@ export function lightRatio(
   to: LightRig,
   { axes: [right, up, forward] }: GroundView,
   amount: number,
+  body?: Body,
 ): LightRatio {
   const [before, after] = [prepared(from), prepared(to)];
   const at = (x: number, y: number): number => {
@@ -69,6 +85,12 @@ export function lightRatio(
     );
   };
   const [own, turned] = [new Float64Array(3), new Float64Array(3)];
+  /** a rig's sources as they fall on a pixel of the plate */
+  const falling = ({ sources }: Prepared, x: number, y: number): readonly Source[] => {
+    if (!body || sources.every((s) => !s.lamp)) return sources;
+    const place = [(x - body.foot[0]) * body.metres, (body.foot[1] - y) * body.metres, 0] as const;
+    return sources.map((s) => sourceAt(s, place));
+  };
   return (x, y, out) => {
     // the plate's camera looked level; the picture's may look down
     const dx = (at(x + cell, y) - at(x - cell, y)) / (2 * cell);
@@ -80,8 +102,9 @@ export function lightRatio(
     own[1] = ny;
     own[2] = -nz;
     for (let k = 0; k < 3; k++) turned[k] = nx * right[k] + ny * up[k] - nz * forward[k];
+    const [now, then] = [falling(after, x, y), falling(before, x, y)];
     for (const c of [0, 1, 2] as const) {
-      const ratio = lightOn(after, turned, c) / lightOn(before, own, c);
+      const ratio = lightOn(after, now, turned, c) / lightOn(before, then, own, c);
       const held = Math.max(LEAST, Math.min(MOST, ratio));
       out[c] = amount === 1 ? held : Math.fround(held ** amount);
     }

@@ -5,7 +5,7 @@ import { invert } from '../raster/matrix3';
 import { castShadow, contactShade } from './castShadow';
 import { eachPixel } from './eachPixel';
 import { dot, groundView } from './groundView';
-import { sourcesOf } from './light';
+import { sourceAt, sourcesOf } from './light';
 import { linearCopy } from './linearCopy';
 import { outlineOf } from './outline';
 import { plateLook } from './plateLook';
@@ -42,16 +42,12 @@ export const shadeGround = operator<Standing>({
     const { levels } = pictureOf(plate, 'shadeGround');
     const look = plateLook(levels);
     const view = groundView(camera);
-    const sources = sourcesOf(to).flatMap((source) => {
-      const shadowAt = castShadow(look, standing, stood, source);
-      const upright = Math.max(0, source.towards[1]);
-      return upright > 0 ? [{ ...source, upright, shadowAt }] : [];
-    });
+    const sources = sourcesOf(to).map((source) => ({
+      source,
+      shadowAt: castShadow(look, standing, stood, source),
+    }));
     const { halfWidth, tall } = baseOf(levels, stood.metres);
     const contact = contactShade(stood, halfWidth, tall);
-    const whole = [0, 1, 2].map(
-      (c) => to.sky[c] + sources.reduce((sum, s) => sum + s.upright * s.colour[c], 0),
-    );
     // no shadow is longer than that: what lies further is left alone
     const reach = 40 * tall + 3;
     const tile = linearCopy(beneath, 'shadeGround');
@@ -66,15 +62,22 @@ export const shadeGround = operator<Standing>({
       if (taken < 1e-4 && covered.every((s) => s === 0)) return;
       touched = true;
       const t = transmission(air, Math.sqrt(dot(ground, ground)));
+      const place = [ground[0] - stood.at[0], 0, ground[2] - stood.at[2]] as const;
+      const here = sources.map((s) => sourceAt(s.source, place));
       for (let c = 0; c < 3; c++) {
-        if (whole[c] <= 0) continue;
+        let whole = to.sky[c];
         let light = to.sky[c] * (1 - taken);
-        sources.forEach((s, k) => (light += s.upright * s.colour[c] * (1 - covered[k])));
+        here.forEach(({ towards, colour }, k) => {
+          const falls = Math.max(0, towards[1]) * colour[c];
+          whole += falls;
+          light += falls * (1 - covered[k]);
+        });
+        if (whole <= 0) continue;
         const plane = tile.planes[c];
         // the ground is seen through its air, which no shadow darkens
         const haze = air ? air.colour[c] * (1 - t) : 0;
         const own = plane[i] > 0 ? Math.max(0, Math.min(1, (plane[i] - haze) / plane[i])) : 0;
-        plane[i] *= 1 - DEPTH * shadow * own * (1 - light / whole[c]);
+        plane[i] *= 1 - DEPTH * shadow * own * (1 - light / whole);
       }
     });
     return touched ? tile : lightOf(beneath, 'shadeGround');

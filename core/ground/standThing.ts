@@ -14,14 +14,21 @@ export const standThing = operator<Standing>({
   version: 1,
   gives: 'light',
   run: ([plate, field], standing, at) => {
-    const { matrix, camera, from, to, relight, air } = standing;
+    const { matrix, camera, from, to, relight, air, foot } = standing;
     const sampled = samplePicture.run?.([plate], { matrix }, at);
     const tile = linearCopy(sampled, 'standThing');
     const { alpha, planes } = tile;
     const stood = stoodAt(standing, invert(matrix));
     const ratio =
       relight > 0
-        ? lightRatio(fieldOf(field, 'standThing'), from, to, groundView(camera), relight)
+        ? lightRatio(
+            fieldOf(field, 'standThing'),
+            from,
+            to,
+            groundView(camera),
+            relight,
+            stood && { foot, metres: stood.metres },
+          )
         : undefined;
     const through = transmission(air, standing.distance ?? stood?.distance ?? 0);
     const factors = new Float64Array([1, 1, 1]);
