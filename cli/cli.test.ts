@@ -206,7 +206,7 @@ describe('marsh merge', () => {
     ],
     [['merge', shots[0], '--kind', 'bracket', '--out', at('x.png')], /needs at least two frames/],
     [['merge', ...shots, '--kind', 'bracket', '--out', at('x.bmp')], /has no ending that Marsh writes/],
-    [['paint'], /Say “merge”, “render”, “match”, “cut” or “inspect”/],
+    [['paint'], /Say “merge”, “render”, “match”, “cut”, “place” or “inspect”/],
     [['render', 'gone.marsh', '--out', at('x.png')], /“gone\.marsh” cannot be opened/],
     [['render', at('broken.jpg'), '--out', at('x.png')], /“.*broken\.jpg” is damaged or is not a Marsh/],
   ])(
