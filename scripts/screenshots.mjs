@@ -1,4 +1,8 @@
 // npm run screenshots: one current picture of every main view from the demo, into docs/screenshots/.
+import { execFileSync } from 'node:child_process';
+import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { buildIfStale } from './build.mjs';
 import { findChromium, installPackages } from './install.mjs';
@@ -139,6 +143,29 @@ try {
   await page.getByText('Cut out, soft edges').waitFor({ timeout: 120_000 });
   await finished();
   await keep('thing');
+  // the warden of the demo stood on the boardwalk by the command line, its project opened
+  const placed = mkdtempSync(join(tmpdir(), 'marsh-shots-'));
+  const facts = {
+    ...{ focalPx: 2000, horizonRow: 576, cameraHeight: 1.7 },
+    light: { sun: { azimuth: -40, elevation: 14, colour: [1.9, 0.94, 0.32] }, sky: [0.4, 0.36, 0.43] },
+  };
+  writeFileSync(join(placed, 'facts.json'), JSON.stringify(facts));
+  execFileSync(process.execPath, [
+    ...['cli/marsh.mjs', 'place', 'demo/frames/mill-03.jpg', 'demo/frames/walker.png'],
+    ...['--foot', '330,860', '--metres', '1.7', '--facts', join(placed, 'facts.json')],
+    ...['--out', join(placed, 'on-the-boardwalk.png'), '--project', join(placed, 'walk.marsh')],
+  ]);
+  await page.goto(address);
+  const choosing = page.waitForEvent('filechooser');
+  await page.getByRole('button', { name: 'Open a project file' }).click();
+  await (await choosing).setFiles(join(placed, 'walk.marsh'));
+  await page.waitForURL(/project=/);
+  await finished();
+  await page.keyboard.press('4');
+  await page.getByRole('row', { name: 'Layer walker', exact: true }).click();
+  await page.getByRole('radio', { name: 'Place', exact: true }).click();
+  await keep('stand');
+  rmSync(placed, { recursive: true });
   await page.goto(address);
   await page.getByRole('button', { name: 'New project' }).click();
   await page.getByRole('button', { name: 'Stand-in camera' }).click();

@@ -3,6 +3,7 @@ import { type EditPlace } from '../edits/editKind';
 import { changes, isLate, kindOf, ranked } from '../edits/ranked';
 import { type Layer, type PictureLayer } from '../layers/layer';
 import { standingOf } from '../ground/space';
+import { type Standing } from '../ground/standing';
 import { firstPlace, placeMatrix } from '../layers/place';
 import { IDENTITY, type Matrix3, multiply } from '../raster/matrix3';
 import { straightenOf } from '../recipe/cropOf';
@@ -429,7 +430,7 @@ class Compiler {
   /** How a plate stands on the ground, with what is made of it beforehand; undefined where it does not, or not yet. */
   private standOf(
     layer: Layer,
-  ): { readonly settings: object; readonly inputs: [string, string] } | undefined {
+  ): { readonly settings: Standing; readonly inputs: [string, string] } | undefined {
     const { space } = this.project;
     if (layer.kind !== 'picture' || !layer.stand || !space) return undefined;
     const shown = this.shownBy(layer);
@@ -438,7 +439,9 @@ class Compiler {
     const field = this.g.add('inflate', {}, [picture]);
     this.inflated.set(field, { picture, field });
     if (!this.has(picture) || !this.has(field)) return undefined;
-    return { settings: standingOf(space, layer.stand, matrix, shown, this.grid), inputs: [picture, field] };
+    const settings = standingOf(space, layer.stand, matrix, shown, this.grid);
+    // what is half there casts half a shadow
+    return { settings: { ...settings, shadow: settings.shadow * layer.opacity }, inputs: [picture, field] };
   }
 
   /** A plate in the picture's light and air. */
@@ -450,9 +453,9 @@ class Compiler {
   /** What lies beneath a plate that stands on it: in its shadow, or with its mirror image. */
   private shaded(layer: Layer, beneath: string): string {
     const stand = beneath === '' ? undefined : this.standOf(layer);
-    if (!stand || layer.kind !== 'picture' || !layer.stand) return beneath;
+    if (!stand) return beneath;
     const [picture, field] = stand.inputs;
-    return layer.stand.water
+    return stand.settings.water
       ? this.g.add('reflectThing', stand.settings, [beneath, picture, field])
       : this.g.add('shadeGround', stand.settings, [beneath, picture]);
   }

@@ -86,21 +86,14 @@ function blurred(u: Float64Array, width: number, height: number): Float64Array {
 
 /** The largest value within so many pixels to each side. */
 function largestAround(u: Float64Array, width: number, height: number, by: number): Float64Array {
-  const across = new Float64Array(u.length);
-  const out = new Float64Array(u.length);
-  for (let y = 0; y < height; y++)
-    for (let x = 0; x < width; x++) {
+  const along = (from: Float64Array, step: number, length: number, place: (i: number) => number) =>
+    from.map((_, i) => {
+      const at = place(i);
       let most = 0;
-      for (let k = Math.max(0, x - by); k <= Math.min(width - 1, x + by); k++)
-        most = Math.max(most, u[y * width + k]);
-      across[y * width + x] = most;
-    }
-  for (let y = 0; y < height; y++)
-    for (let x = 0; x < width; x++) {
-      let most = 0;
-      for (let k = Math.max(0, y - by); k <= Math.min(height - 1, y + by); k++)
-        most = Math.max(most, across[k * width + x]);
-      out[y * width + x] = most;
-    }
-  return out;
+      for (let k = -Math.min(by, at); k <= Math.min(by, length - 1 - at); k++)
+        most = Math.max(most, from[i + k * step]);
+      return most;
+    });
+  const across = along(u, 1, width, (i) => i % width);
+  return along(across, width, height, (i) => Math.floor(i / width));
 }

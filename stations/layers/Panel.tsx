@@ -82,9 +82,9 @@ export function LayersPanel() {
               <BrushControls />
             </Section>
           )}
+          {tab === 'place' && <StandSection layer={layer} />}
           {tab === 'place' &&
             (layer.place ? <PlaceSection layer={layer} place={layer.place} /> : <NoPlace />)}
-          {tab === 'place' && <StandSection layer={layer} />}
           {tab === 'edits' && (
             <EditList at={{ kind: 'layer', id: layer.id }} kinds={LAYER_KINDS} first="exposure" />
           )}
