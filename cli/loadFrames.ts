@@ -8,6 +8,7 @@ import { Problem, problemSentence } from '@/core/proof/problem';
 import { decodeFile } from '@/engine/decodeFile';
 import { type DecodedFrame, type FrameReadings } from '@/engine/tasks';
 import { type WorkerPool } from '@/engine/workerPool';
+import { holding, TAB_BUDGET } from '@/store/memory';
 
 export interface LoadedFrame extends DecodedFrame, FrameReadings {
   readonly file: string;
@@ -15,8 +16,15 @@ export interface LoadedFrame extends DecodedFrame, FrameReadings {
   readonly bytes: number;
 }
 
-/** Reads and decodes one file; the sentence names it when that fails. */
-export async function loadFrame(pool: WorkerPool, file: string): Promise<LoadedFrame> {
+/**
+ * Reads and decodes one file; the sentence names it when that fails.
+ * @param hold what of it stays in memory once it is measured
+ */
+export async function loadFrame(
+  pool: WorkerPool,
+  file: string,
+  hold: (frame: DecodedFrame) => DecodedFrame = (frame) => frame,
+): Promise<LoadedFrame> {
   let size = 0;
   const read = async (): Promise<Uint8Array<ArrayBuffer>> => {
     const bytes = await readFile(file).catch(() => {
@@ -33,7 +41,7 @@ export async function loadFrame(pool: WorkerPool, file: string): Promise<LoadedF
     throw new Unreadable(problemSentence(thrown, `Reading “${file}”`));
   });
   const readings = await pool.run((tasks) => tasks.readings(decoded.levels[0]));
-  return { ...decoded, ...readings, file, bytes: size };
+  return { ...hold(decoded), ...readings, file, bytes: size };
 }
 
 /** A file that is not there. */
@@ -56,7 +64,8 @@ export async function loadFrames(
   pool: WorkerPool,
   files: readonly string[],
 ): Promise<(LoadedFrame | LeftOut)[]> {
-  const settled = await Promise.allSettled(files.map((file) => loadFrame(pool, file)));
+  const hold = holding(TAB_BUDGET);
+  const settled = await Promise.allSettled(files.map((file) => loadFrame(pool, file, hold)));
   return settled.map((s, i) => {
     if (s.status === 'fulfilled') return s.value;
     if (s.reason instanceof Unreadable) return { file: files[i], why: s.reason.message };
@@ -79,7 +88,7 @@ export function candidatesOf(frames: readonly LoadedFrame[], stops: readonly Fra
 
 /** Exposure of every frame relative to the first. */
 export function stopsOf(pool: WorkerPool, frames: readonly LoadedFrame[]): Promise<FrameStops[]> {
-  const inputs = frames.map((f) => ({ image: f.levels[0], facts: f.facts }));
+  const inputs = frames.map(({ levels, facts }) => ({ image: levels[levels.length - 1], facts }));
   return pool.run((tasks) => tasks.stops(inputs));
 }
 

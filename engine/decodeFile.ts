@@ -1,6 +1,7 @@
-import { transfer } from 'comlink';
+import { type Remote, transfer } from 'comlink';
 import { Problem } from '@/core/proof/problem';
-import { type DecodedFrame } from './tasks';
+import { type EncodedImage } from '@/core/raster/encodedImage';
+import { type DecodedFrame, type Tasks } from './tasks';
 import { OutOfMemory, OverTime, type RunOptions, type WorkerPool } from './workerPool';
 
 /** A file may take this long to decode before it counts as hostile, milliseconds. */
@@ -13,18 +14,41 @@ export type FileBytes = Uint8Array | (() => Promise<Uint8Array<ArrayBuffer>>);
  * Decodes a file in a worker, which is ended when the file takes too long, or all its memory, or is not wanted any more.
  * @throws Problem that names the file
  */
-export async function decodeFile(
+export function decodeFile(
   pool: WorkerPool,
   file: string,
   bytes: FileBytes,
   options: Pick<RunOptions, 'signal' | 'priority'> = {},
 ): Promise<DecodedFrame> {
+  return decodeBy((tasks, from) => tasks.decode(file, from), pool, file, bytes, options);
+}
+
+/**
+ * The pixels of a file that was decoded before, once more.
+ * @throws Problem that names the file
+ */
+export function decodeAgain(
+  pool: WorkerPool,
+  file: string,
+  bytes: FileBytes,
+  options: Pick<RunOptions, 'signal' | 'priority'> = {},
+): Promise<EncodedImage> {
+  return decodeBy((tasks, from) => tasks.decodeAgain(file, from), pool, file, bytes, options);
+}
+
+async function decodeBy<T>(
+  decode: (tasks: Remote<Tasks>, bytes: Uint8Array) => Promise<T>,
+  pool: WorkerPool,
+  file: string,
+  bytes: FileBytes,
+  options: Pick<RunOptions, 'signal' | 'priority'>,
+): Promise<T> {
   try {
     return await pool.run(
       async (tasks) => {
-        if (typeof bytes !== 'function') return tasks.decode(file, bytes);
+        if (typeof bytes !== 'function') return decode(tasks, bytes);
         const own = await bytes();
-        return tasks.decode(file, transfer(own, [own.buffer]));
+        return decode(tasks, transfer(own, [own.buffer]));
       },
       { ...options, limit: DECODE_LIMIT, interrupt: true },
     );

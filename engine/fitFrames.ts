@@ -2,6 +2,7 @@ import { type EncodedImage } from '@/core/raster/encodedImage';
 import { type PairOptions } from '@/core/register/registerPair';
 import { referenceRegistration, type Registration } from '@/core/register/registration';
 import { newReferenceName } from './referenceName';
+import { withWhole } from './wholeFrames';
 import { type MergeOptions } from './mergeFrames';
 import { type WorkerPool } from './workerPool';
 
@@ -31,7 +32,12 @@ export async function fitFrame(
   const options = { stops: frame.stops - reference.stops, motion, region, ...(start ? { start } : {}) };
   // the reference's side of a fit depends on whether the frame is darker
   const kin = name && `${name}, ${options.stops < 0 ? 'darker' : 'lighter'}`;
-  return pool.run((tasks) => tasks.register(r, f, options, name), { signal, kin });
+  return withWhole(
+    pool,
+    [r, f],
+    ([a, b]) => pool.run((tasks) => tasks.register(a, b, options, name), { signal, kin }),
+    signal,
+  );
 }
 
 /** Registers every frame of a set to the one at `reference`, in the pool. */

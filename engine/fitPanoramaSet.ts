@@ -5,6 +5,7 @@ import { type PanoramaFit, type PanoramaPair } from '@/core/register/rotation/fi
 import { referenceRegistration, type Registration } from '@/core/register/registration';
 import { IDENTITY, turnAndScale } from '@/core/raster/matrix3';
 import { type MergeOptions } from './mergeFrames';
+import { withWhole } from './wholeFrames';
 import { type WorkerPool } from './workerPool';
 
 /** A frame of a panorama. */
@@ -44,7 +45,14 @@ export async function fitPanoramaSet(
   const advance = (): void => onProgress?.(++done / total);
   const points = await Promise.all(
     images.map(async (image, i) => {
-      const found = same[i] ? await pool.run((tasks) => tasks.landmarks(image), { signal }) : undefined;
+      const found = same[i]
+        ? await withWhole(
+            pool,
+            [image],
+            ([whole]) => pool.run((tasks) => tasks.landmarks(whole), { signal }),
+            signal,
+          )
+        : undefined;
       advance();
       return found;
     }),

@@ -10,6 +10,7 @@ import { fitChain } from './fitChain';
 import { fitFrame, type FitInput, fitFrames, type FitWish } from './fitFrames';
 import { fitPanoramaSet, turnedRegistrations } from './fitPanoramaSet';
 import { type MergeOptions } from './mergeFrames';
+import { withWhole } from './wholeFrames';
 import { type WorkerPool } from './workerPool';
 
 /** A frame of any set. */
@@ -142,7 +143,7 @@ async function fitStack(
   let done = 0;
   const own = frames[reference];
   const fieldOf = (image: EncodedImage): Promise<StarField> =>
-    pool.run((tasks) => tasks.starField(image), { signal });
+    withWhole(pool, [image], ([whole]) => pool.run((tasks) => tasks.starField(whole), { signal }), signal);
   const stars = fieldOf(own.image);
   const byStars = async (image: EncodedImage): Promise<Registration | undefined> => {
     const [a, b] = await Promise.all([stars, fieldOf(image)]);

@@ -3,6 +3,7 @@ import { type Registration } from '@/core/register/registration';
 import { stillRegistration, stoodStill } from '@/core/register/standsStill';
 import { fitFrame, type FitInput, type FitWish } from './fitFrames';
 import { type MergeOptions } from './mergeFrames';
+import { withWhole } from './wholeFrames';
 import { type WorkerPool } from './workerPool';
 
 /** frames by way of which another is tried */
@@ -38,7 +39,12 @@ export async function fitThrough(
       frames.map(
         async ({ image, stops }, i) =>
           fits[i].fitted ||
-          (await pool.run((tasks) => tasks.mayLieStill(own.image, image, stops - own.stops), { signal })),
+          (await withWhole(
+            pool,
+            [own.image, image],
+            ([a, b]) => pool.run((tasks) => tasks.mayLieStill(a, b, stops - own.stops), { signal }),
+            signal,
+          )),
       ),
     );
     still.forEach((is, i) => {

@@ -3,6 +3,7 @@ import { type SetKind } from '@/core/capture/setKind';
 import { chooseProjection, placeCanvas } from '@/core/merge/panorama/canvas';
 import { fitPanoramaSet, type TurnedFrame } from './fitPanoramaSet';
 import { type MergeOptions } from './mergeFrames';
+import { withWhole } from './wholeFrames';
 import { type WorkerPool } from './workerPool';
 
 /** What was found out about a set's lens. */
@@ -30,7 +31,14 @@ export async function measureLens(
 ): Promise<MeasuredLens> {
   const { signal } = options;
   const lateral = await Promise.all(
-    frames.map(({ levels }) => pool.run((tasks) => tasks.lateralColour(levels[0]), { signal })),
+    frames.map(({ levels }) =>
+      withWhole(
+        pool,
+        [levels[0]],
+        ([image]) => pool.run((tasks) => tasks.lateralColour(image), { signal }),
+        signal,
+      ),
+    ),
   );
   const told = lateral.filter(({ red, blue }) => red !== 0 || blue !== 0);
   const middle = (of: (l: (typeof told)[number]) => number): number => {

@@ -2,8 +2,11 @@ import { type ChosenWeights } from '@/core/merge/blendWeights';
 import { type Merged } from '@/core/merge/exposureFusion';
 import { fusionBuffers, type FusionFrame, type MoverTakes, planFusion } from '@/core/merge/fusionPlan';
 import { type FusionMeasures } from '@/core/merge/mertensWeight';
-import { emptyImage } from '@/core/raster/encodedImage';
+import { bandArea } from '@/core/merge/bandGeometry';
+import { REACH } from '@/core/merge/focus/reach';
+import { emptyImage, type EncodedImage } from '@/core/raster/encodedImage';
 import { halfRows, inBands } from './inBands';
+import { inStrips, reachedRows } from './inStrips';
 import { type MergeOptions } from './mergeFrames';
 import { restIfLarge } from './restIfLarge';
 import { type WorkerPool } from './workerPool';
@@ -27,19 +30,31 @@ export async function mergeChosen(
   const plan = planFusion(width, height);
   const buffers = fusionBuffers(plan, frames.length);
   const image = emptyImage(width, height, 65535);
-  const own = frames.map(({ image: source, matrix }) => ({ image: source, matrix }));
+  const laid = (images: readonly EncodedImage[]): FusionFrame[] =>
+    frames.map(({ matrix, noise }, f) => ({
+      image: images[f],
+      matrix,
+      ...(noise === undefined ? {} : { noise }),
+    }));
   const total = plan.bands.length * 5 + 1;
   let done = 0;
   const advance = (by: number): void => onProgress?.((done += by) / total);
   const halves = halfRows(2 ** plan.split);
-  await inBands(
+  await inStrips(
     pool,
+    frames.map((f) => f.image),
     plan.bands,
-    (tasks, band) =>
+    (tasks, band, images) =>
       weights === BY_DETAIL
-        ? tasks.fuseFocusBand(own, plan, buffers, band)
-        : tasks.fuseBand(own, weights, plan, buffers, band, takes),
-    { signal, halves, onPart: (share) => advance(4 * share * plan.bands.length) },
+        ? tasks.fuseFocusBand(laid(images), plan, buffers, band)
+        : tasks.fuseBand(laid(images), weights, plan, buffers, band, takes),
+    {
+      signal,
+      halves,
+      onPart: (share) => advance(4 * share * plan.bands.length),
+      reached: (f, band) =>
+        reachedRows(frames[f], bandArea(plan, band, weights === BY_DETAIL ? REACH : undefined)),
+    },
   );
   await pool.run(
     (tasks) =>

@@ -4,6 +4,7 @@ import { type MoverChoice, type Movers } from '@/core/merge/movers/mover';
 import { type FusionMeasures } from '@/core/merge/mertensWeight';
 import { mergeChosen } from './mergeChosen';
 import { restIfLarge } from './restIfLarge';
+import { withWhole } from './wholeFrames';
 import { type WorkerPool } from './workerPool';
 
 export interface MergeOptions {
@@ -80,7 +81,12 @@ export async function findTakes(
   const lights = await Promise.all(
     frames.map(async (frame) => {
       const from = { ...frame, stops: frame.stops - zero };
-      const light = await pool.run((tasks) => tasks.frameLight(from, width, height), { signal });
+      const light = await withWhole(
+        pool,
+        [frame.image],
+        ([image]) => pool.run((tasks) => tasks.frameLight({ ...from, image }, width, height), { signal }),
+        signal,
+      );
       advance(1);
       return light;
     }),

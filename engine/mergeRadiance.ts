@@ -5,6 +5,8 @@ import { type ToneBase, type ToneWish } from '@/core/merge/radiance/toneMap';
 import { emptyImage, type EncodedImage } from '@/core/raster/encodedImage';
 import { type BracketFrame, findTakes, type MergeOptions, type MoverOptions } from './mergeFrames';
 import { halfHeight, inBands } from './inBands';
+import { inStrips, reachedRows } from './inStrips';
+import { withWhole } from './wholeFrames';
 import { type WorkerPool } from './workerPool';
 
 /**
@@ -33,13 +35,30 @@ export async function mergeRadiance(
     matrix: f.matrix,
     stops: f.stops - zero,
   }));
-  const response = await pool.run((tasks) => tasks.response(inputs, width, height, wished), { signal });
-  await inBands(
+  const patches = await Promise.all(
+    inputs.map(({ image, matrix }) =>
+      withWhole(
+        pool,
+        [image],
+        ([whole]) =>
+          pool.run((tasks) => tasks.framePatches({ image: whole, matrix }, width, height), { signal }),
+        signal,
+      ),
+    ),
+  );
+  const stops = inputs.map((f) => f.stops);
+  const response = await pool.run((tasks) => tasks.response(patches, stops, wished), { signal });
+  await inStrips(
     pool,
+    inputs.map((f) => f.image),
     bands,
-    (tasks, band) => tasks.fillRadiance(inputs, response.curve, band, buffers, takes),
+    (tasks, band, images) => {
+      const laid = inputs.map((f, i) => ({ ...f, image: images[i] }));
+      return tasks.fillRadiance(laid, response.curve, band, buffers, takes);
+    },
     {
       signal,
+      reached: (f, band) => reachedRows(inputs[f], band),
       halves: halfHeight(2),
       onPart: (share) => advance(5 * share * bands.length),
     },

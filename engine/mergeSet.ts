@@ -8,7 +8,10 @@ import { planFusion } from '@/core/merge/fusionPlan';
 import { type FusionMeasures, PAPER_MEASURES } from '@/core/merge/mertensWeight';
 import { EVENING, type MomentRegion, type MomentWishes } from '@/core/merge/moments/chooseMoments';
 import { chooseProjection, placeCanvas } from '@/core/merge/panorama/canvas';
+import { turnedRows } from '@/core/merge/panorama/frameOnCanvas';
 import { panoramaTiles } from '@/core/merge/panorama/planPanorama';
+import { seamPlaces } from '@/core/merge/panorama/seamStep';
+import { tileArea } from '@/core/merge/panorama/tileArea';
 import { type ProjectionKind } from '@/core/merge/panorama/projection';
 import { type RectangleMesh } from '@/core/merge/rectangle/rectangleMesh';
 import { type BackgroundForm } from '@/core/merge/stack/skyBackground';
@@ -19,9 +22,11 @@ import { emptyImage, type EncodedImage } from '@/core/raster/encodedImage';
 import { type Matrix3 } from '@/core/raster/matrix3';
 import { type Rectangle, sharedBytes, sharedFloats } from '@/core/raster/raster';
 import { type PanoramaFit } from '@/core/register/rotation/fitPanorama';
-import { halfHeight, halfRows, inBands } from './inBands';
+import { halfHeight, halfRows } from './inBands';
+import { inStrips, reachedRows } from './inStrips';
 import { BY_DETAIL, mergeChosen } from './mergeChosen';
 import { type MergeOptions } from './mergeFrames';
+import { withWhole } from './wholeFrames';
 import { type WorkerPool } from './workerPool';
 
 /** A fitted frame to be merged. */
@@ -142,7 +147,12 @@ async function mergeFocus(
   let done = 0;
   const energies = await Promise.all(
     pixels(frames).map(async ({ image, matrix }) => {
-      const energy = await pool.run((tasks) => tasks.focusEnergy(image, matrix, width, height), { signal });
+      const energy = await withWhole(
+        pool,
+        [image],
+        ([whole]) => pool.run((tasks) => tasks.focusEnergy(whole, matrix, width, height), { signal }),
+        signal,
+      );
       onProgress?.((0.35 * ++done) / frames.length);
       return energy;
     }),
@@ -161,7 +171,8 @@ async function mergeFocus(
   const choice = chooseSchool(map.lost);
   const school = wish.focus === 'auto' ? choice.school : wish.focus;
   const weights = school === 'pyramid' ? BY_DETAIL : map;
-  const merged = await mergeChosen(pool, pixels(frames), weights, width, height, {
+  const inputs = pixels(frames).map((f, i) => ({ ...f, noise: energies[i].variance }));
+  const merged = await mergeChosen(pool, inputs, weights, width, height, {
     signal,
     onProgress: (share) => onProgress?.(0.45 + 0.55 * share),
   });
@@ -195,21 +206,29 @@ async function mergeStack(
     rejected: sharedFloats(height),
   };
   let done = 0;
-  await inBands(
+  await inStrips(
     pool,
+    inputs.map((f) => f.image),
     plan.bands,
-    (tasks, band) => tasks.stackBand(inputs, wish.stack, width, band, buffers),
+    (tasks, band, images) => {
+      const laid = inputs.map((f, i) => ({ ...f, image: images[i] }));
+      return tasks.stackBand(laid, wish.stack, width, band, buffers);
+    },
     {
       signal,
+      reached: (f, { top, rows }) => reachedRows(inputs[f], { x: 0, y: top, width, height: rows }),
       // shares are kept at half size
       halves: halfRows(2 ** plan.split),
       onPart: (share) => onProgress?.(0.9 * (done += share)),
     },
   );
   const rejected = buffers.rejected.reduce((a, b) => a + b, 0) / (3 * frames.length * width * height);
-  const findings = await pool.run(
-    (tasks) => tasks.stackFindings(buffers.image, frames[reference].levels[0], frames.length, rejected),
-    { signal },
+  const findings = await withWhole(
+    pool,
+    [frames[reference].levels[0]],
+    ([single]) =>
+      pool.run((tasks) => tasks.stackFindings(buffers.image, single, frames.length, rejected), { signal }),
+    signal,
   );
   let { image } = buffers;
   if (wish.background !== 'keep') {
@@ -302,15 +321,33 @@ async function mergePanorama(
   const tiles = panoramaTiles(canvas);
   const full = frames.map((f) => f.levels[0]);
   let done = 0;
-  await inBands(pool, tiles, (tasks, tile) => tasks.blendTile(full, fit, plan, tile, image), {
-    signal,
-    // cells of the coarsest blended level
-    halves: halfHeight(32),
-    onPart: (share) => onProgress?.(0.2 + 0.75 * (done += share)),
-  });
+  await inStrips(
+    pool,
+    full,
+    tiles,
+    (tasks, tile, images) => tasks.blendTile(images, fit, plan, tile, image),
+    {
+      signal,
+      reached: (f, tile) => turnedRows(full[f], fit.lens, fit.rotations[f], canvas, tileArea(plan, tile)),
+      // cells of the coarsest blended level
+      halves: halfHeight(32),
+      onPart: (share) => onProgress?.(0.2 + 0.75 * (done += share)),
+    },
+  );
   const names = frames.map((f) => f.name);
+  const places = seamPlaces(plan);
+  const shown = await Promise.all(
+    full.map((frame, f) =>
+      withWhole(
+        pool,
+        [frame],
+        ([whole]) => pool.run((tasks) => tasks.frameSteps(places, f, whole, plan.canvas, fit), { signal }),
+        signal,
+      ),
+    ),
+  );
   const { shares, findings, crop } = await pool.run(
-    (tasks) => tasks.measureDrawn(image, plan, full, fit, names),
+    (tasks) => tasks.measureDrawn(image, plan, { places, shown }, fit, names),
     { signal },
   );
   return { merged: { image, shares }, findings, crop, projection };

@@ -4,9 +4,8 @@ import { measureSet, type SetMeasures } from '@/core/capture/setMeasures';
 import { sharpnessOf } from '@/core/capture/sharpness';
 import { edgeFindings, type LevelledFrame } from '@/core/merge/edgeFindings';
 import { baseOf, fillRadiance, toneMapBand } from '@/core/merge/radiance/mergeRadiance';
-import { type RadianceFrame } from '@/core/merge/radiance/radianceBand';
 import { recoverResponse, type Response, responseOff, srgbResponse } from '@/core/merge/radiance/response';
-import { sampleResponse } from '@/core/merge/radiance/sampleResponse';
+import { type FramePatches, framePatches, sampleResponse } from '@/core/merge/radiance/sampleResponse';
 import { correctLens } from '@/core/capture/lensCorrection';
 import { type LensCorrection } from '@/core/capture/lensFaults';
 import { prepareImage } from '@/core/capture/prepareImage';
@@ -71,6 +70,7 @@ import { borderChoices } from '@/core/merge/panorama/borderChoices';
 import { fillBorder } from '@/core/merge/panorama/fillBorder';
 import { blendTile } from '@/core/merge/panorama/blendTile';
 import { measureDrawn } from '@/core/merge/panorama/measureDrawn';
+import { frameSteps } from '@/core/merge/panorama/seamStep';
 import { planPanorama } from '@/core/merge/panorama/planPanorama';
 import { previewPanorama } from '@/core/merge/panorama/previewPanorama';
 import { type BackgroundForm, removeBackground, skyBackground } from '@/core/merge/stack/skyBackground';
@@ -206,6 +206,9 @@ export function makeTasks(platform: Platform) {
       const { image, facts, depth } = await decodeImage(file, bytes, platform);
       return { levels: imageLevels(image), facts, depth, hash };
     },
+    /** a frame's pixels once more */
+    decodeAgain: async (file: string, bytes: Uint8Array): Promise<EncodedImage> =>
+      (await decodeImage(file, bytes, platform)).image,
     readings: readingsOf,
     parseProject,
     readProjectFile: async (file: string, packed: PackedFile): Promise<ProjectFile> => {
@@ -263,6 +266,7 @@ export function makeTasks(platform: Platform) {
     lateralColour,
     fillBorder,
     blendTile,
+    frameSteps,
     measureDrawn,
     chooseMoments: (
       frames: readonly LaidFrame[],
@@ -326,17 +330,14 @@ export function makeTasks(platform: Platform) {
       shares: shares.map((share) => enlargeShares(share, image, place, size)),
       ...(depth ? { depth: enlargeShares(depth, image, place, size) } : {}),
     }),
+    framePatches,
     /** the curve of the files, and how far it is off sRGB where it could be recovered */
     response: (
-      frames: readonly RadianceFrame[],
-      width: number,
-      height: number,
+      patches: readonly FramePatches[],
+      stops: readonly number[],
       wished: 'srgb' | 'recovered',
     ): { curve: Response; off?: number } => {
-      const recovered = recoverResponse(
-        sampleResponse(frames, width, height),
-        frames.map((f) => f.stops),
-      );
+      const recovered = recoverResponse(sampleResponse(patches), stops);
       const curve = wished === 'recovered' && recovered ? recovered : srgbResponse();
       return { curve, ...(recovered ? { off: responseOff(recovered) } : {}) };
     },

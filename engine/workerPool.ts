@@ -2,6 +2,7 @@ import { type Remote } from 'comlink';
 import { onAbort } from './onAbort';
 import { Problem, Unloaded } from '@/core/proof/problem';
 import { type Tasks } from './tasks';
+import { type FrameReader } from './wholeFrames';
 
 /** One worker: what it can do, a promise that rejects when it dies, and a way to end it. */
 export interface Lane {
@@ -30,6 +31,8 @@ export type Job<T> = (tasks: Remote<Tasks>) => Promise<T>;
 /** Runs jobs on a fixed number of workers. */
 export interface WorkerPool {
   readonly size: number;
+  /** reads frames that memory does not hold; of a pool that works for a project */
+  readonly frames?: FrameReader;
   run<T>(job: Job<T>, options?: RunOptions): Promise<T>;
   /** Starts the workers before there is work, so that the first job does not wait for them. */
   wake(): void;

@@ -4,11 +4,12 @@ import { PROJECT_LIMITS } from '@/core/recipe/projectLimits';
 import { decodeFile } from '@/engine/decodeFile';
 import { type Frame } from '@/core/recipe/project';
 import { type DecodedFrame, type FrameReadings } from '@/engine/tasks';
+import { turnsOf } from '@/engine/turns';
 import { type Arriving, type Bench } from './bench';
 import { activeScope } from './activeSet';
 import { type Change } from './edits/drafts';
 import { addPlates } from './edits/frames';
-import { pixelBytes } from './forget';
+import { frameAway, heldFrames, holding, isCrowded, pixelBytes } from './memory';
 import { proposePlace } from './placeFrames';
 import { askToKeep, roomLeft, roomProblem } from './keeping/room';
 
@@ -21,9 +22,6 @@ export interface NewFile {
   readonly read: () => Promise<Uint8Array>;
 }
 
-/** Decoded pixels that a tab may hold, bytes: about sixteen frames of 24 MP. */
-const MOST_PIXELS = 1.7e9;
-
 /** A file that was read and measured. */
 export interface LoadedFile {
   readonly file: NewFile;
@@ -31,31 +29,6 @@ export interface LoadedFile {
   readonly bytes: number;
   readonly frame: DecodedFrame;
   readonly readings: FrameReadings;
-}
-
-/** Lets at most `size` at a time pass. */
-function turnsOf(size: number): { enter: () => Promise<() => void> } {
-  const waiting: (() => void)[] = [];
-  let free = size;
-  const leave = (): void => {
-    const next = waiting.shift();
-    if (next) next();
-    else free++;
-  };
-  return {
-    enter: () =>
-      new Promise((resolve) => {
-        if (free > 0) {
-          free--;
-          resolve(leave);
-        } else waiting.push(() => resolve(leave));
-      }),
-  };
-}
-
-function tooMany(names: readonly string[]): string {
-  const which = names.length === 1 ? `“${names[0]}” was` : `“${names[0]}” and ${names.length - 1} more were`;
-  return `${which} left out: the frames that are here already fill what a browser tab can hold. Start a second project for them, or take frames out.`;
 }
 
 /**
@@ -100,27 +73,24 @@ async function dropRest({ originals, store }: Bench, kept: ReadonlySet<string>):
 
 /** Reads and decodes the files of a drop, as many at a time as there are workers. */
 async function readFiles(
-  { pool, store, actions, screen, originals }: Bench,
+  { pool, store, actions, screen, originals, budget }: Bench,
   files: readonly NewFile[],
   drop: Drop,
   signal: AbortSignal,
   progress: (done: number) => void,
 ): Promise<LoadedFile[]> {
   let done = 0;
-  let held = Object.values(store.getState().decoded).reduce((sum, f) => sum + pixelBytes(f), 0);
-  const beyond: string[] = [];
+  const before = Object.values(store.getState().decoded).reduce((sum, f) => sum + pixelBytes(f), 0);
+  const hold = holding(budget, before);
   const unkept: { name: string; hash: string; why: unknown }[] = [];
   const turns = turnsOf(pool.size);
   const results = await Promise.all(
     files.map(async (file): Promise<LoadedFile | undefined> => {
       const leave = await turns.enter();
       try {
-        if (held > MOST_PIXELS) {
-          beyond.push(file.name);
-          return undefined;
-        }
         const bytes = await file.read();
-        const frame = await decodeFile(pool, file.name, bytes, { signal });
+        const whole = await decodeFile(pool, file.name, bytes, { signal });
+        const frame = hold(whole);
         const arriving = { file: file.name, levels: frame.levels };
         drop.arriving.add(arriving);
         screen.calmly(() => store.setState((s) => ({ arriving: [...s.arriving, arriving] })));
@@ -128,9 +98,8 @@ async function readFiles(
         await originals
           .keep(frame.hash, bytes, file.read)
           .catch((why: unknown) => unkept.push({ name: file.name, hash: frame.hash, why }));
-        held += pixelBytes(frame);
         // measured once the picture can be seen
-        const readings = await pool.run((tasks) => tasks.readings(frame.levels[0]), { signal });
+        const readings = await pool.run((tasks) => tasks.readings(whole.levels[0]), { signal });
         return { file, frame, readings, bytes: bytes.length };
       } catch (thrown) {
         if (signal.aborted) throw thrown;
@@ -143,7 +112,6 @@ async function readFiles(
       }
     }),
   );
-  if (beyond.length > 0) actions.report(tooMany(beyond));
   if (unkept.length > 0) actions.keepAgain(unkept, unkept[0].why);
   return results.flatMap((loaded) => loaded ?? []);
 }
@@ -256,8 +224,11 @@ export async function restoreFrames(
   bench: Bench,
   frames: readonly Frame[] = bench.store.getState().history.project.frames,
 ): Promise<void> {
-  const { pool, store, actions, screen, originals, inTurn } = bench;
+  const { pool, store, actions, screen, originals, inTurn, budget } = bench;
   const { calmly } = screen;
+  // what nobody looks at of more frames than fit is only decoded for its halvings
+  const state = store.getState();
+  const whole = isCrowded(state.history.project, budget) ? heldFrames(state) : undefined;
   if (frames.length === 0) return;
   await actions.during('Opening the frames', (signal, progress) =>
     inTurn(async () => {
@@ -284,7 +255,13 @@ export async function restoreFrames(
               throw new Problem(
                 `The original of “${frame.file}” is another picture than this project was made with. Drop the right file here again.`,
               );
-            calmly(() => store.setState((s) => ({ decoded: { ...s.decoded, [decoded.hash]: decoded } })));
+            const kept = !whole || whole.has(decoded.hash) ? decoded : frameAway(decoded, budget);
+            // the last one that was read is the last to go
+            calmly(() =>
+              store.setState(({ decoded: { [kept.hash]: _, ...others } }) => ({
+                decoded: { ...others, [kept.hash]: kept },
+              })),
+            );
           } catch (thrown) {
             if (signal.aborted) throw thrown;
             actions.report(problemSentence(thrown, `Opening “${frame.file}”`));

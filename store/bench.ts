@@ -17,7 +17,11 @@ import { type StoredProject } from './database';
 import { restoreFrames } from './addFiles';
 import { type Change } from './edits/drafts';
 import { type RegionOwner } from './edits/regions';
-import { forgotten, MOST_BESIDE } from './forget';
+import { frameReader } from '@/engine/wholeFrames';
+import { isAway } from '@/core/raster/awayPixels';
+import { forgotten } from './forget';
+import { heldFrames, isCrowded, type MemoryBudget, TAB_BUDGET } from './memory';
+import { readFrame } from './readFrames';
 import { type History, record, redo, undo } from './history';
 import { logEdit, logJoined, logNote } from './log';
 import { type Saving } from './keeping/autosave';
@@ -183,8 +187,8 @@ export interface BenchParts {
   readonly screen?: Screen;
   /** whether someone waits for a first look; true when left out */
   readonly isSeen?: boolean;
-  /** bytes of pixels that stay at hand for a step back */
-  readonly mostBeside?: number;
+  /** what may be kept in memory; {@link TAB_BUDGET} when left out */
+  readonly budget?: MemoryBudget;
 }
 
 /** How what happens without a hand goes with the screen, whose thread must stay free for the hand. */
@@ -199,6 +203,7 @@ const AT_ONCE: Screen = { calmly: (change) => change(), afterwards: (then) => th
 
 export interface Bench {
   readonly pool: WorkerPool;
+  readonly budget: MemoryBudget;
   readonly originals: Originals;
   readonly screen: Screen;
   /** what changes the frames of the set goes one after the other: what is measured of a set must not be of another */
@@ -220,7 +225,7 @@ const NOWHERE: OriginalStore = {
 /** Opens a project on the bench: state, edits with undo, autosave, and the pursuit of what the recipe asks for. */
 export function openBench(parts: BenchParts): Bench {
   const {
-    pool,
+    pool: workers,
     stored,
     unsaved = false,
     save,
@@ -229,7 +234,7 @@ export function openBench(parts: BenchParts): Bench {
     originals = originalsOf(NOWHERE),
     screen = AT_ONCE,
     isSeen = true,
-    mostBeside = MOST_BESIDE,
+    budget = TAB_BUDGET,
   } = parts;
   const { calmly } = screen;
   const { project, past, future, session } = stored;
@@ -248,6 +253,12 @@ export function openBench(parts: BenchParts): Bench {
     saving: 'saved',
     unkept: [],
   }));
+  const pool: WorkerPool = {
+    ...workers,
+    frames: frameReader(workers.size, budget.rows, (name) =>
+      readFrame(store.getState(), originals, workers, name),
+    ),
+  };
   let running: { key: string; controller: AbortController } | undefined;
   let closed = false;
 
@@ -397,16 +408,32 @@ export function openBench(parts: BenchParts): Bench {
       await keeping.close();
     },
   };
-  const bench = { pool, originals, screen, inTurn: oneAtATime(), store, actions, shown: followScene() };
+  const bench = {
+    pool,
+    budget,
+    originals,
+    screen,
+    inTurn: oneAtATime(),
+    store,
+    actions,
+    shown: followScene(),
+  };
   store.subscribe((state, before) => {
     const [now, then] = [state.history.project, before.history.project];
-    if (now.frames === then.frames && now.sets === then.sets) return;
-    const less = forgotten(state, mostBeside);
+    const isSame = now.frames === then.frames && now.sets === then.sets && now.layers === then.layers;
+    if (isSame && state.session.frame === before.session.frame) return;
+    const less = forgotten(state, budget);
     if (less) store.setState(less);
-    // frames that a step brings back are read again where their pixels went meanwhile
+    if (closed) return;
+    const { decoded } = store.getState();
+    // frames that a step brings back are read again where their pixels went meanwhile, and so are those that are now looked at
     const known = new Set(then.frames.map((f) => f.hash));
-    const back = now.frames.filter((f) => !known.has(f.hash) && !store.getState().decoded[f.hash]);
-    if (back.length > 0 && !closed) void restoreFrames(bench, back);
+    const held = isCrowded(now, budget) ? heldFrames(state) : new Set<string>();
+    const back = now.frames.filter(({ hash }) => {
+      const levels = decoded[hash]?.levels;
+      return levels ? held.has(hash) && isAway(levels) : !known.has(hash);
+    });
+    if (back.length > 0) void restoreFrames(bench, back);
   });
   return bench;
 }

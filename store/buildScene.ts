@@ -3,6 +3,7 @@ import { type Node } from '@/core/graph/graph';
 import { drawable, isBeforehand } from '@/core/graph/missing';
 import { type Value } from '@/core/graph/tile';
 import { type Stroke } from '@/core/mask/stroke';
+import { isAway } from '@/core/raster/awayPixels';
 import { type Rectangle, sharedFloats } from '@/core/raster/raster';
 import { panoramaCanvas, setGrid } from '@/core/recipe/pictureGrid';
 import { fitOf, panoramaOf, plates, type Project, referenceOf, type SetScope } from '@/core/recipe/project';
@@ -132,7 +133,8 @@ function compileWith(state: MadeState, project: Project, options: CompileOptions
     if (node.kind === 'frame') {
       const { hash } = node.settings as { readonly hash: string };
       const frame = hashes.has(hash) ? state.decoded[hash] : undefined;
-      return frame && { is: 'picture', levels: frame.levels };
+      // one that is away is read again first
+      return frame && !isAway(frame.levels) ? { is: 'picture', levels: frame.levels } : undefined;
     }
     // what a stand-in stands for, and what is known of it
     const [of] = node.kind === 'standIn' ? [node] : node.inputs.map((input) => graph.get(input));

@@ -9,13 +9,14 @@ import { removeFrame } from './edits/frames';
 import { setHow } from './edits/sets';
 import { forgotten } from './forget';
 import { memoryOriginals } from './keeping/memoryOriginals';
+import { TAB_BUDGET } from './memory';
 import { START } from './session';
 
 let open: Bench | undefined;
 afterEach(() => open?.actions.close());
 
-/** A bench with a small bracket, fitted and merged, whose originals are kept. @param mostBeside bytes that stay for a step back */
-async function merged(mostBeside: number): Promise<Bench> {
+/** A bench with a small bracket, fitted and merged, whose originals are kept. @param beside bytes that stay for a step back */
+async function merged(beside: number): Promise<Bench> {
   const project = emptyProject('p', 'Marsh', '2026-10-03T12:00:00.000Z');
   const stored = { id: project.id, changed: project.changed, project, session: START, past: [], future: [] };
   const bench = openBench({
@@ -23,7 +24,7 @@ async function merged(mostBeside: number): Promise<Bench> {
     stored,
     save: () => Promise.resolve(),
     originals: memoryOriginals(),
-    mostBeside,
+    budget: { ...TAB_BUDGET, beside },
   });
   open = bench;
   const shots = await smallBracket(false, [200, 140]);
@@ -76,6 +77,6 @@ describe('what is held in memory', () => {
     expect(facts()).toBeGreaterThan(0);
     bench.actions.edit('as it was', setHow(base, { prepare: { balance: 'shot' } }));
     expect(pictures()).toBe(0);
-    expect(forgotten(state(), 0)).toBeUndefined();
+    expect(forgotten(state(), { ...TAB_BUDGET, beside: 0 })).toBeUndefined();
   }, 60_000);
 });

@@ -1,27 +1,21 @@
-import { type BenchState } from './bench';
-import { scopesOf } from './activeSet';
+import { type Value } from '@/core/graph/tile';
+import { isAway, putAway } from '@/core/raster/awayPixels';
 import { setGraph } from '@/core/recipe/setGraph';
 import { type DecodedFrame } from '@/engine/tasks';
-
-/** Pixels of frames that were taken out, bytes, which stay at hand for a step back. */
-export const MOST_BESIDE = 400e6;
-
-/** Memory of a decoded frame with its levels. */
-export function pixelBytes({ levels }: DecodedFrame): number {
-  return levels.reduce((sum, l) => sum + l.data.byteLength + (l.alpha?.byteLength ?? 0), 0);
-}
+import { scopesOf } from './activeSet';
+import { type BenchState } from './bench';
+import { frameAway, heldFrames, isCrowded, type MemoryBudget, pixelBytes } from './memory';
 
 type Held = Pick<BenchState, 'decoded' | 'made' | 'merged' | 'proxies'>;
 
 /**
  * What need not be held in memory any more: pixels of frames that were taken out, but for some of the latest; pictures that no set asks for;
- * merges of sets that are gone. All of it can be made again from the recipe and the originals.
- * @param most bytes of frames that were taken out
+ * merges of sets that are gone; of more frames than fit, the pixels of those that nobody looks at. All of it can be made again from the recipe and the originals.
  * @returns what changes; undefined when all of it is wanted
  */
 export function forgotten(
-  state: Held & Pick<BenchState, 'history'>,
-  most: number,
+  state: Held & Pick<BenchState, 'history' | 'session'>,
+  budget: MemoryBudget,
 ): Partial<Held> | undefined {
   const { project } = state.history;
   const named = new Set(project.frames.map((f) => f.hash));
@@ -29,7 +23,7 @@ export function forgotten(
   const tooMuch = new Set(
     Object.entries(state.decoded)
       .reverse()
-      .filter(([hash, frame]) => !named.has(hash) && (beside += pixelBytes(frame)) > most)
+      .filter(([hash, frame]) => !named.has(hash) && (beside += pixelBytes(frame)) > budget.beside)
       .map(([hash]) => hash),
   );
   const asked = new Set(scopesOf(project).flatMap((scope) => [...setGraph(scope).graph.keys()]));
@@ -42,12 +36,41 @@ export function forgotten(
   const gone = new Set(
     [...Object.keys(state.merged), ...Object.keys(state.proxies)].filter((id) => !sets.has(id)),
   );
-  if (tooMuch.size + unasked.size + gone.size === 0) return undefined;
+  const away = isCrowded(project, budget) ? putAside(state, budget) : undefined;
+  if (tooMuch.size + unasked.size + gone.size === 0 && !away) return undefined;
+  const decoded = { ...state.decoded, ...away?.decoded };
+  const made = { ...state.made, ...away?.made };
   return {
-    ...(tooMuch.size > 0 ? { decoded: without(state.decoded, tooMuch) } : {}),
-    ...(unasked.size > 0 ? { made: without(state.made, unasked) } : {}),
+    ...(tooMuch.size > 0 || away ? { decoded: without(decoded, tooMuch) } : {}),
+    ...(unasked.size > 0 || away ? { made: without(made, unasked) } : {}),
     ...(gone.size > 0 ? { merged: without(state.merged, gone), proxies: without(state.proxies, gone) } : {}),
   };
+}
+
+/** Frames that nobody looks at, and what was prepared of them, without their largest levels; the last few stay as they are. */
+function putAside(
+  state: Pick<BenchState, 'decoded' | 'made' | 'history' | 'session'>,
+  budget: MemoryBudget,
+): Pick<Held, 'decoded' | 'made'> | undefined {
+  const held = heldFrames(state);
+  let beside = 0;
+  const decoded: Record<string, DecodedFrame> = {};
+  for (const [hash, frame] of Object.entries(state.decoded).reverse()) {
+    if (held.has(hash) || isAway(frame.levels)) continue;
+    const away = frameAway(frame, budget);
+    if (away !== frame && (beside += pixelBytes(frame)) > budget.beside) decoded[hash] = away;
+  }
+  const made: Record<string, Value> = {};
+  for (const scope of scopesOf(state.history.project))
+    for (const frame of scope.frames) {
+      const node = setGraph(scope).prepared.get(frame.id) ?? '';
+      const value = state.made[node];
+      const isWanted = held.has(frame.hash);
+      if (isWanted || value?.is !== 'picture' || isAway(value.levels)) continue;
+      const levels = putAway(value.levels, node, budget.staying);
+      if (isAway(levels)) made[node] = { is: 'picture', levels };
+    }
+  return Object.keys(decoded).length + Object.keys(made).length > 0 ? { decoded, made } : undefined;
 }
 
 const without = <T>(from: Readonly<Record<string, T>>, keys: ReadonlySet<string>): Record<string, T> =>

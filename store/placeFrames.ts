@@ -1,7 +1,9 @@
 import { type SetCandidate } from '@/core/capture/recogniseSet';
 import { KIND_NAMES } from '@/core/capture/setKind';
 import { type FrameStops } from '@/core/capture/stopsOfSet';
+import { type EncodedImage } from '@/core/raster/encodedImage';
 import { type Frame, type FrameSet, type Project, setScope } from '@/core/recipe/project';
+import { type DecodedFrame } from '@/engine/tasks';
 import { type Bench, type BenchState } from './bench';
 import { type Change } from './edits/drafts';
 import { type Proposal } from './edits/changeSet';
@@ -14,6 +16,9 @@ export type Destination = FrameHome | { readonly kind: 'own' };
 /** exposures that a project may hold, EV; what is measured of two black frames may lie beyond */
 const MOST_STOPS = 40;
 
+/** The smallest level of a frame: exposures are told from it. */
+const smallest = ({ levels }: DecodedFrame): EncodedImage => levels[levels.length - 1];
+
 /** Exposures of frames by their ids, on the scale of the first. */
 export async function exposuresOf(
   { pool, store }: Pick<Bench, 'pool' | 'store'>,
@@ -21,7 +26,7 @@ export async function exposuresOf(
   signal: AbortSignal,
 ): Promise<ReadonlyMap<string, FrameStops>> {
   const { decoded } = store.getState();
-  const inputs = frames.map((f) => ({ image: decoded[f.hash].levels[0], facts: f.facts }));
+  const inputs = frames.map((f) => ({ image: smallest(decoded[f.hash]), facts: f.facts }));
   const measured = await pool.run((tasks) => tasks.stops(inputs), { signal });
   const zero = frames[0]?.stops ?? 0;
   return new Map(

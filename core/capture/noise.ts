@@ -40,3 +40,8 @@ export function noiseSigma(
   // the lower tenth of sample deviations lies below their mean: 0.8 of it for 64 samples (simulated)
   return sigmas[Math.floor(sigmas.length * 0.1)] / 0.8;
 }
+
+/** Variance of a picture's noise, encoded; 0 where it cannot be told. */
+export function noiseVariance(image: EncodedImage): number {
+  return (noiseSigma(image) ?? 0) ** 2;
+}

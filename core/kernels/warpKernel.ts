@@ -40,7 +40,7 @@ function weightTables(k: Kernels): WeightTables {
 }
 
 /** A part of a source: rows and columns from the first to before the end. */
-interface Part {
+export interface Part {
   readonly firstRow: number;
   readonly endRow: number;
   readonly firstColumn: number;
@@ -48,7 +48,7 @@ interface Part {
 }
 
 /** The part of a source that an area of the output reaches, with the taps of the kernel. */
-function reachedPart(image: EncodedImage, matrix: Matrix3, area: Rectangle): Part {
+export function reachedPart(image: Pick<EncodedImage, 'width' | 'height'>, matrix: Matrix3, area: Rectangle): Part {
   const corners = [0, 1, 2, 3].map((c) =>
     transform(matrix, area.x + (c & 1) * (area.width - 1), area.y + (c >> 1) * (area.height - 1)),
   );
@@ -68,9 +68,12 @@ function reachedPart(image: EncodedImage, matrix: Matrix3, area: Rectangle): Par
 /** Takes room for a part of a source and copies it there, row by row. */
 function uploadPart(
   k: Kernels,
-  { width, data, white }: EncodedImage,
-  { firstRow, endRow, firstColumn, endColumn }: Part,
+  image: EncodedImage,
+  { firstRow: first, endRow: end, firstColumn, endColumn }: Part,
 ): number {
+  const { width, data, white } = image;
+  checkRows(image, first, end);
+  const [firstRow, endRow] = [first - (image.firstRow ?? 0), end - (image.firstRow ?? 0)];
   if (firstColumn === 0 && endColumn === width)
     return k.uploadCodes(data.subarray(firstRow * width * 3, endRow * width * 3));
   const row = (endColumn - firstColumn) * 3 * codeBytes(white);
@@ -80,6 +83,12 @@ function uploadPart(
     k.bytes(to, row).set(new Uint8Array(codes.buffer, codes.byteOffset, row));
   }
   return at;
+}
+
+/** @throws Error when rows are asked for that are not at hand: a step forgot to have them read */
+function checkRows({ width, data, firstRow = 0 }: EncodedImage, first: number, end: number): void {
+  if (first < firstRow || (end - firstRow) * width * 3 > data.length)
+    throw new Error(`rows ${first} to ${end} of a picture are not at hand`);
 }
 
 /** The part that an area is, when it only lies elsewhere by whole pixels and inside the source: nothing is resampled then. */
@@ -153,6 +162,18 @@ export function warpByGrid(
   });
 }
 
+/** The rows of a source that a grid of places reaches, from the first to before the end. @param height of the source */
+export function gridRows({ places }: PlaceGrid, height: number): readonly [first: number, end: number] {
+  let [low, high] = [Infinity, -Infinity];
+  for (let i = 1; i < places.length; i += 2) {
+    const v = places[i];
+    if (v < low) low = v;
+    if (v > high) high = v;
+  }
+  const first = Math.max(0, Math.min(height - 1, Math.floor(low) - 4));
+  return [first, Math.max(first + 1, Math.min(height, Math.ceil(high) + 6))];
+}
+
 /** {@link warpByGrid} within the kernels' memory: `dst` takes the three planes and what lies inside, `plane` bytes apart. */
 export function warpGridInto(
   k: Kernels,
@@ -166,17 +187,10 @@ export function warpGridInto(
 ): void {
   const tables = weightTables(k);
   k.borrow(() => {
-    const { width: w, height: h, white, data } = image;
+    const { width: w, height: h, white } = image;
     const size = codeBytes(white);
-    let [low, high] = [Infinity, -Infinity];
-    for (let i = 1; i < grid.places.length; i += 2) {
-      const v = grid.places[i];
-      if (v < low) low = v;
-      if (v > high) high = v;
-    }
-    const first = Math.max(0, Math.min(h - 1, Math.floor(low) - 4));
-    const end = Math.max(first + 1, Math.min(h, Math.ceil(high) + 6));
-    const src = k.uploadCodes(data.subarray(first * w * 3, end * w * 3));
+    const [first, end] = gridRows(grid, h);
+    const src = uploadPart(k, image, { firstRow: first, endRow: end, firstColumn: 0, endColumn: w });
     const places = k.take(grid.places.byteLength);
     new Float64Array(k.bytes(places, grid.places.byteLength).buffer, places, grid.places.length).set(
       grid.places,

@@ -2,6 +2,7 @@ import { type Finding, judge } from '../proof/finding';
 import { enlarged, type StrongEdge, strongEdges } from '../proof/measure/edgeProfiles';
 import { fringeOf } from '../proof/measure/fringe';
 import { haloOf } from '../proof/measure/halo';
+import { levelAtHand } from '../raster/awayPixels';
 import { type EncodedImage } from '../raster/encodedImage';
 import { type Matrix3, toLevel } from '../raster/matrix3';
 import { type Rectangle } from '../raster/raster';
@@ -52,8 +53,10 @@ export function edgeFindings(
   moved: readonly Rectangle[] = [],
 ): Finding[] {
   const [full] = levels;
-  const haloLevel = Math.min(levels.length - 1, levelFor(full.width, full.height, HALO_EDGE));
-  const fringeLevel = Math.min(levels.length - 1, levelFor(full.width, full.height, FRINGE_EDGE));
+  const atHand = Math.max(0, ...frames.map((f) => levelAtHand(f.levels, 0)));
+  const levelOf = (edge: number): number =>
+    Math.min(levels.length - 1, Math.max(atHand, levelFor(full.width, full.height, edge)));
+  const [haloLevel, fringeLevel] = [levelOf(HALO_EDGE), levelOf(FRINGE_EDGE)];
   const linearAt = (level: number): Float32Array[] => linearRows(levels[level], 0, levels[level].height);
   const small = levels[haloLevel];
   const scene = sceneTone(frames, haloLevel, small.width, small.height);

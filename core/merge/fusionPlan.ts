@@ -8,6 +8,8 @@ export interface FusionFrame {
   readonly image: EncodedImage;
   /** reference pixel → frame pixel, at the size of `image` */
   readonly matrix: Matrix3;
+  /** variance of its noise, encoded, where it was measured before */
+  readonly noise?: number;
 }
 
 /** Which frame makes the places where something moved, on a reduced grid. */

@@ -19,6 +19,10 @@ export interface EncodedImage {
    * is opaque.
    */
   readonly alpha?: Uint8Array;
+  /** the row that `data` begins with, where only some rows of a large picture are at hand; 0 when absent */
+  readonly firstRow?: number;
+  /** names what is read again where the pixels are away: `data` is empty then */
+  readonly away?: string;
 }
 
 /** The opacity of a cut-out as a picture of its own. */

@@ -1,8 +1,8 @@
 import { DARK_SHARE, LIGHT_SHARE } from '../capture/clippedShares';
 import { edgeMask } from '../finish/sharpen';
 import { type World } from '../graph/evaluate';
+import { pictureAtHand } from '../raster/awayPixels';
 import { encodedGain } from '../raster/encodedGain';
-import { type EncodedImage } from '../raster/encodedImage';
 import {
   IDENTITY,
   levelToFull,
@@ -125,7 +125,9 @@ function referenceView(
   const map = toLevel(straighten, level);
   if (!set.turned) {
     const reference = referenceFrame(set);
-    return reference ? opaqueBytes(warpImage(levelOf(reference, level), map, area, kernel)) : empty(area);
+    if (!reference) return empty(area);
+    const { image, map: own } = pictureAtHand(reference.levels, level);
+    return opaqueBytes(warpImage(image, multiply(own, map), area, kernel));
   }
   const { turned } = set;
   const isStraight = straighten.every((v, i) => v === IDENTITY[i]);
@@ -202,9 +204,6 @@ function frameOf(set: SetScene, id: string): SceneFrame | undefined {
   return set.frames.find((f) => f.id === id);
 }
 
-const levelOf = (frame: SceneFrame, level: number): EncodedImage =>
-  frame.levels[Math.min(level, frame.levels.length - 1)];
-
 function empty(area: Rectangle): Uint8ClampedArray<ArrayBuffer> {
   const n = area.width * area.height;
   return opaqueBytes([0, 1, 2].map(() => new Float32Array(n).fill(NOTHING)));
@@ -219,7 +218,8 @@ function shotView(
 ): Uint8ClampedArray<ArrayBuffer> {
   const frame = frameOf(set, id);
   if (!frame) return empty(area);
-  const planes = warpImage(levelOf(frame, level), IDENTITY, area, 'bilinear');
+  const { image, map } = pictureAtHand(frame.levels, level);
+  const planes = warpImage(image, map, area, 'bilinear');
   const rgba = opaqueBytes(planes);
   if (clipping) hatchClipped(rgba, planes, area);
   return rgba;
@@ -233,8 +233,8 @@ function matchedPlanes(
   kernel: Kernel,
 ): { planes: Float32Array[]; inside: Float32Array; raw: Float32Array[] } | undefined {
   if (!frame.matrix) return undefined;
-  const image = levelOf(frame, level);
-  const matrix = toLevel(frame.matrix, level);
+  const { image, map } = pictureAtHand(frame.levels, level);
+  const matrix = multiply(map, toLevel(frame.matrix, level));
   const raw = warpImage(image, matrix, area, kernel);
   const match = encodedGain(-frame.stops);
   const planes = frame.stops === 0 ? raw : raw.map((p) => p.map(match));

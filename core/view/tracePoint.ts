@@ -1,5 +1,6 @@
 import { deltaE2000, labOf } from '../colour/deltaE';
 import { type SpineStep } from '../graph/compile';
+import { pictureAtHand } from '../raster/awayPixels';
 import { IDENTITY, transform } from '../raster/matrix3';
 import { type Rectangle } from '../raster/raster';
 import { srgbToLinear } from '../raster/srgb';
@@ -122,8 +123,10 @@ function tracedSteps(
   };
   const at = { x: rx, y: ry, width: 1, height: 1 };
   const reference = set.frames.find((f) => f.stops === 0 && f.matrix?.every((v, i) => v === IDENTITY[i]));
-  if (reference)
-    add({ of: 'frame', id: reference.id }, warpImage(reference.levels[0], IDENTITY, at, 'bilinear'));
+  if (reference) {
+    const { image, map } = pictureAtHand(reference.levels, 0);
+    add({ of: 'frame', id: reference.id }, warpImage(image, map, at, 'bilinear'));
+  }
   if (!picture) return steps;
   const world = plainWorld(picture.made);
   for (const { of, id, at: where, node, late } of spine) {

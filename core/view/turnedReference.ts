@@ -1,5 +1,6 @@
 import { reducedCanvas } from '../merge/panorama/canvas';
 import { frameOnCanvas, reducedLens } from '../merge/panorama/frameOnCanvas';
+import { levelAtHand } from '../raster/awayPixels';
 import { type Rectangle } from '../raster/raster';
 import { type TurnedSet } from './viewScene';
 
@@ -14,7 +15,7 @@ export function turnedReference(
 ): Float32Array[] {
   const rotation = fit.rotations[reference];
   const levels = frames[reference]?.levels;
-  const own = Math.min(level, (levels?.length ?? 1) - 1);
+  const own = levels ? levelAtHand(levels, level) : 0;
   const drawn =
     rotation &&
     levels &&

@@ -1,6 +1,7 @@
 import { reducedCanvas } from '../merge/panorama/canvas';
 import { type DrawnFrame, frameOnCanvas, reducedLens } from '../merge/panorama/frameOnCanvas';
 import { encodedGain } from '../raster/encodedGain';
+import { levelAtHand } from '../raster/awayPixels';
 import { type Rectangle } from '../raster/raster';
 import { type TurnedSet } from './viewScene';
 
@@ -45,7 +46,7 @@ export function turnedResidual(
   fit.rotations.forEach((rotation, f) => {
     const { levels, stops } = frames[f];
     if (!rotation || !levels) return;
-    const own = Math.min(level, levels.length - 1);
+    const own = levelAtHand(levels, level);
     const lens = reducedLens(fit.lens, own);
     const drawn = frameOnCanvas(levels[own], lens, rotation, paper, area, {
       kernel: level === 0 ? 'lanczos' : 'bilinear',

@@ -33,6 +33,7 @@ export function nextStage(state: BenchState, isSeen = true): Stage | undefined {
     plateNoiseStage(state, project) ??
     finishStage(state, project) ??
     firstOf(scopes, (scope) => measureStage(state, scope)) ??
+    firstOf(scopes, (scope) => prepareStage(state, scope)) ??
     proofStage(state, project) ??
     rivalStage(state)
   );

@@ -1,7 +1,11 @@
 import { evenGains } from '@/core/capture/prepareImage';
+import { type SetMeasures } from '@/core/capture/setMeasures';
 import { type Value } from '@/core/graph/tile';
-import { type SetScope } from '@/core/recipe/project';
+import { isAway, putAwayLike } from '@/core/raster/awayPixels';
+import { type EncodedImage } from '@/core/raster/encodedImage';
+import { type Frame, type SetScope } from '@/core/recipe/project';
 import { setGraph } from '@/core/recipe/setGraph';
+import { withWhole } from '@/engine/wholeFrames';
 import { type BenchState } from '../bench';
 import { measuresOf } from '../madePixels';
 import { type Stage } from './stage';
@@ -30,20 +34,35 @@ export function measureStage({ decoded, made }: BenchState, scope: SetScope): St
 /** a balance this near to the reference's is left alone, stops */
 const SAME_BALANCE = 0.03;
 
+/** By how much a frame is balanced to its set; undefined where it is left as it is. */
+export function balanceOf(
+  state: Pick<BenchState, 'made'>,
+  scope: SetScope,
+  frame: Frame,
+): SetMeasures['balance'][number] {
+  if (scope.set.prepare.balance !== 'even') return undefined;
+  const used = scope.frames.filter((f) => f.used);
+  const found = measuresOf(state, scope)?.balance[used.indexOf(frame)];
+  return found && Math.max(...found.map(Math.abs)) >= SAME_BALANCE ? found : undefined;
+}
+
 /** Brings every frame's white balance to the reference's, and takes back what the lens did, where the recipe asks for either. */
 export function prepareStage(state: BenchState, scope: SetScope): Stage | undefined {
   const { prepared, decoded: shot } = setGraph(scope);
-  const { lens, balance: wished } = scope.set.prepare;
-  const used = scope.frames.filter((f) => f.used);
-  const balances = wished === 'even' ? (measuresOf(state, scope)?.balance ?? []) : [];
+  const { lens } = scope.set.prepare;
   const lacking = scope.frames.flatMap((frame) => {
     const node = prepared.get(frame.id);
-    if (node === undefined || node === shot.get(frame.id) || state.made[node]) return [];
+    if (node === undefined || node === shot.get(frame.id)) return [];
+    const known = state.made[node];
+    // one that is looked at again is whole, and so is what is prepared of it
+    const isBack =
+      known?.is === 'picture' &&
+      isAway(known.levels) &&
+      !isAway(state.decoded[frame.hash]?.levels ?? known.levels);
+    if (known && !isBack) return [];
     // a frame that is left out may still be decoded, or be gone: the others do not wait for it
     if (!state.decoded[frame.hash]) return [];
-    const found = balances[used.indexOf(frame)];
-    const balance = found && Math.max(...found.map(Math.abs)) >= SAME_BALANCE ? found : undefined;
-    return [{ frame, node, balance }];
+    return [{ frame, node, balance: balanceOf(state, scope, frame) }];
   });
   if (lacking.length === 0) return undefined;
   const changed = lacking.filter(({ balance }) => balance || lens).length;
@@ -55,12 +74,15 @@ export function prepareStage(state: BenchState, scope: SetScope): Stage | undefi
       const made = await Promise.all(
         lacking.map(async ({ frame, node, balance }): Promise<[string, Value]> => {
           const { levels } = state.decoded[frame.hash];
+          const prepared = ([image]: readonly EncodedImage[]): Promise<readonly EncodedImage[]> =>
+            pool.run((tasks) => tasks.prepare(image, balance && evenGains(balance), lens), { signal });
+          // of a frame that is away what was prepared goes too, once its halvings are made
+          const keep = (own: readonly EncodedImage[]): readonly EncodedImage[] =>
+            isAway(levels) ? putAwayLike(own, levels, node) : own;
           // a frame that needs nothing is used as it is
           const own =
             balance || lens
-              ? await pool.run((tasks) => tasks.prepare(levels[0], balance && evenGains(balance), lens), {
-                  signal,
-                })
+              ? await withWhole(pool, [levels[0]], async (whole) => keep(await prepared(whole)), signal)
               : levels;
           progress(++done / lacking.length);
           return [node, { is: 'picture', levels: own }];

@@ -2,7 +2,7 @@ import { asCodes, type EncodedImage } from '../../raster/encodedImage';
 import { type Matrix3 } from '../../raster/matrix3';
 import { sharedFloats } from '../../raster/raster';
 import { type ReducedGrid, reducedGrid } from '../../raster/reducedGrid';
-import { noiseSigma } from '../../capture/noise';
+import { noiseVariance } from '../../capture/noise';
 import { type Kernels, kernels, planeBytes } from '../../kernels/kernels';
 import { type SharpCells, sharpCells, sharpCellsInto } from './sharpCells';
 
@@ -14,7 +14,9 @@ export interface FocusEnergy extends ReducedGrid {
   readonly coarse: Float32Array;
   /** mean luminance, encoded */
   readonly grey: Float32Array;
-  /** variance that noise alone gives `fine` */
+  /** variance of the frame's noise, encoded */
+  readonly variance: number;
+  /** what noise alone gives `fine` */
   readonly noise: number;
 }
 
@@ -42,9 +44,9 @@ export function focusEnergy(
 function emptyEnergy(image: EncodedImage, width: number, height: number): FocusEnergy {
   const grid = reducedGrid(width, height, 1);
   const plane = (): Float32Array => sharedFloats(grid.width * grid.height);
-  const sigma = noiseSigma(image) ?? 0;
+  const variance = noiseVariance(image);
   // four absolute differences of independent noise of variance σ², weighted 2, 1, 1 in each direction: E[(a + b)²] with a, b ~ |N(0, 6σ²)|
-  return { ...grid, fine: plane(), coarse: plane(), grey: plane(), noise: NOISE_SQUARE * sigma * sigma };
+  return { ...grid, fine: plane(), coarse: plane(), grey: plane(), variance, noise: NOISE_SQUARE * variance };
 }
 
 function compiledEnergy(

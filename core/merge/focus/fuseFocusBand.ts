@@ -1,7 +1,7 @@
 import { addExpanded, gaussianPyramid, levelSize, type Plane } from '../../raster/pyramid';
 import { coverage, plainWarp } from '../../raster/warp';
 import { kernels } from '../../kernels/kernels';
-import { noiseSigma } from '../../capture/noise';
+import { noiseVariance } from '../../capture/noise';
 import { bandArea, levelRows } from '../bandGeometry';
 import { type Band, type FusionBuffers, type FusionFrame, type FusionPlan } from '../fusionPlan';
 import { fuseFocusKernels } from './fuseFocusKernels';
@@ -39,8 +39,7 @@ export function fuseFocusBandPlain(
   const totals = levels.map((n) => new Float32Array(n));
   /** [frame] what it counts for on the half-size picture */
   const halves: Float32Array[] = [];
-  frames.forEach(({ image, matrix }, f) => {
-    const noise = noiseOf(image);
+  frames.forEach(({ image, matrix, noise = noiseVariance(image) }, f) => {
     const seen = gaussianPyramid({ width, height: rows, data: coverage(image, matrix, area, 0) }, split);
     const pyramids = plainWarp(image, matrix, area, 'lanczos').map((data) =>
       gaussianPyramid({ width, height: rows, data }, split),
@@ -76,11 +75,6 @@ export function fuseFocusBandPlain(
     for (let i = 0; i < owned; i++)
       buffers.shares[f][to + i] = Math.round((255 * weight[first + i]) / totals[1][first + i]);
   });
-}
-
-function noiseOf(image: FusionFrame['image']): number {
-  const sigma = noiseSigma(image) ?? 0;
-  return sigma * sigma;
 }
 
 /** 1 where all of a cell is seen, next to nothing elsewhere. */

@@ -1,4 +1,4 @@
-import { noiseSigma } from '../../capture/noise';
+import { noiseVariance } from '../../capture/noise';
 import { type Kernels, planeBytes } from '../../kernels/kernels';
 import { warpIntoKernels } from '../../kernels/warpKernel';
 import { levelSize } from '../../raster/pyramid';
@@ -50,8 +50,7 @@ export function fuseFocusKernels(
     const column = k.take(8 * (width + 4));
     const half = Math.min(1, split - 1);
     const halves = frames.map(() => k.take(4 * counts[Math.max(0, half)]));
-    frames.forEach(({ image, matrix }, f) => {
-      const sigma = noiseSigma(image) ?? 0;
+    frames.forEach(({ image, matrix, noise = noiseVariance(image) }, f) => {
       warpIntoKernels(k, image, matrix, area, finest, plane);
       k.floats(seen[0], counts[0]).fill(1);
       k.featherWeights(
@@ -69,7 +68,7 @@ export function fuseFocusKernels(
       });
       for (let l = 0; l < split; l++) {
         const { w, h } = sizes[l];
-        const { own, floor } = salienceFloor(3, l, sigma * sigma);
+        const { own, floor } = salienceFloor(3, l, noise);
         k.energyPlane(red[l], green[l], blue[l], counts[l], work);
         const weight = l === half ? halves[f] : local;
         k.meanPlane(work, w, h, WINDOW, weight, rows, column);

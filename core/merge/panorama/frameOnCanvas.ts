@@ -1,5 +1,5 @@
 import { kernels } from '../../kernels/kernels';
-import { type PlaceGrid, warpByGrid } from '../../kernels/warpKernel';
+import { gridRows, type PlaceGrid, warpByGrid } from '../../kernels/warpKernel';
 import { CONTINUED, drawByGrid, eachPlace } from '../../raster/drawByGrid';
 import { type EncodedImage } from '../../raster/encodedImage';
 import { type Matrix3 } from '../../raster/matrix3';
@@ -63,6 +63,18 @@ export function radiusOf(grid: PlaceGrid, { width, height }: EncodedImage, area:
   const half = 0.5 * Math.hypot(width, height);
   eachPlace(grid, area.width, area.height, (o, u, v) => (radius[o] = Math.hypot(u - cx, v - cy) / half));
   return radius;
+}
+
+/** The rows of a frame that an area of the canvas is drawn from, from the first to before the end; undefined when it does not reach there. */
+export function turnedRows(
+  image: EncodedImage,
+  lens: SharedLens,
+  rotation: Matrix3 | null,
+  canvas: PanoramaCanvas,
+  area: Rectangle,
+): readonly [first: number, end: number] | undefined {
+  const grid = rotation ? placesOf(image, lens, rotation, canvas, area) : undefined;
+  return grid && gridRows(grid, image.height);
 }
 
 /** Where each grid point of an area is seen in the frame; undefined when the frame is out of reach. */

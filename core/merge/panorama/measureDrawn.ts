@@ -4,7 +4,7 @@ import { type Rectangle } from '../../raster/raster';
 import { type PanoramaFit } from '../../register/rotation/fitPanorama';
 import { drawnFindings } from './panoramaFindings';
 import { keptShare, panoramaCrop, type PanoramaPlan, panoramaShares } from './planPanorama';
-import { seamStep } from './seamStep';
+import { type SeamPlace, seamStep } from './seamStep';
 
 /** What is known of a panorama once it is drawn. */
 export interface DrawnMeasures {
@@ -15,19 +15,21 @@ export interface DrawnMeasures {
   readonly crop: Rectangle;
 }
 
-/** Measures a drawn panorama: seams, stretch, what its crop keeps. @param names how the user calls the frames */
+/** Measures a drawn panorama: seams, stretch, what its crop keeps.
+ * @param seams places of the seams and what each frame shows there
+ * @param names how the user calls the frames */
 export function measureDrawn(
   image: EncodedImage,
   plan: PanoramaPlan,
-  frames: readonly EncodedImage[],
+  seams: { readonly places: readonly SeamPlace[]; readonly shown: readonly Float32Array[] },
   fit: PanoramaFit,
   names: readonly string[],
 ): DrawnMeasures {
+  const step = seamStep(image, seams.places, seams.shown);
   const crop = panoramaCrop(plan, 'free');
-  const seams = seamStep(image, plan, frames, fit);
   return {
-    shares: panoramaShares(plan, frames.length),
-    findings: drawnFindings(fit, plan, seams, keptShare(plan, crop), names),
+    shares: panoramaShares(plan, names.length),
+    findings: drawnFindings(fit, plan, step, keptShare(plan, crop), names),
     crop,
   };
 }

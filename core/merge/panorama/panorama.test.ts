@@ -17,12 +17,12 @@ import { coveredBox } from './coveredBox';
 import { drawByGrid } from '../../raster/drawByGrid';
 import { fillBorder } from './fillBorder';
 import { largestBox } from './largestBox';
-import { keptShare, panoramaCrop, panoramaTiles, planPanorama } from './planPanorama';
+import { keptShare, panoramaCrop, type PanoramaPlan, panoramaTiles, planPanorama } from './planPanorama';
 import { drawnFindings } from './panoramaFindings';
 import { previewPanorama } from './previewPanorama';
 import { type ProjectionKind, PROJECTIONS, stretchAt } from './projection';
 import { frameOnCanvas } from './frameOnCanvas';
-import { seamStep } from './seamStep';
+import { frameSteps, seamPlaces, type SeamStep, seamStep } from './seamStep';
 
 const KINDS = Object.keys(PROJECTIONS) as ProjectionKind[];
 
@@ -97,6 +97,21 @@ beforeAll(() => {
 
 const full = (): EncodedImage[] => images.map((l) => l[0]);
 
+/** Seams of a drawn panorama against its frames. */
+function seamsOf(
+  picture: EncodedImage,
+  plan: PanoramaPlan,
+  frames: readonly EncodedImage[],
+  fitted: PanoramaFit,
+): SeamStep {
+  const places = seamPlaces(plan);
+  return seamStep(
+    picture,
+    places,
+    frames.map((image, i) => frameSteps(places, i, image, plan.canvas, fitted)),
+  );
+}
+
 describe('a panorama of real light', () => {
   test('evens out exposure and vignette', () => {
     const { gains } = planPanorama(images, fit, placeCanvas(fit, 'cylindrical'));
@@ -134,7 +149,7 @@ describe('a panorama of real light', () => {
     const plan = planPanorama(images, fit, placeCanvas(fit, 'cylindrical'));
     const out = emptyImage(plan.canvas.width, plan.canvas.height, 65535);
     for (const tile of panoramaTiles(plan.canvas)) blendTile(full(), fit, plan, tile, out);
-    const { across, beside, within } = seamStep(out, plan, full(), fit);
+    const { across, beside, within } = seamsOf(out, plan, full(), fit);
     expect(across).toBeLessThan(beside + 0.35);
     // it adds hardly anything to what the frames show in the same places
     expect(across).toBeLessThan(within + 0.2);
@@ -142,7 +157,7 @@ describe('a panorama of real light', () => {
 
   test('a seam that cuts between frames of unequal brightness is no edge of theirs', () => {
     const plan = planPanorama(images, fit, placeCanvas(fit, 'cylindrical'));
-    const drawn = (levels: readonly EncodedImage[]): ReturnType<typeof seamStep> => {
+    const drawn = (levels: readonly EncodedImage[]): SeamStep => {
       const out = emptyImage(plan.canvas.width, plan.canvas.height, 65535);
       // each pixel from its own frame, unblended and not evened out
       for (const tile of panoramaTiles(plan.canvas))
@@ -159,7 +174,7 @@ describe('a panorama of real light', () => {
                 for (let c = 0; c < 3; c++) out.data[o + c] = 65535 * Math.min(1, frame.planes[c][k]);
             }
         });
-      return seamStep(out, plan, levels, fit);
+      return seamsOf(out, plan, levels, fit);
     };
     const { across, beside, within } = drawn(full());
     // the frames of this row differ by 0.45 and 0.75 EV
@@ -306,7 +321,7 @@ describe('a panorama of real light', () => {
         );
       // pixels that are neither the figure nor the scene: half of either
       const own = moved.map((m) => m[0]);
-      return seamStep(out, { ...plan, labels: l }, own, fit).across;
+      return seamsOf(out, { ...plan, labels: l }, own, fit).across;
     };
     const straight = plan.labels.map((l, i) => {
       if (l < 0) return l;

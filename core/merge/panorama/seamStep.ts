@@ -4,7 +4,7 @@ import { type Rectangle } from '../../raster/raster';
 import { srgbToLinear } from '../../raster/srgb';
 import { pixelOf, turned } from '../../register/rotation/cameraModel';
 import { type PanoramaFit } from '../../register/rotation/fitPanorama';
-import { planeAt } from './canvas';
+import { type PanoramaCanvas, planeAt } from './canvas';
 import { type PanoramaPlan } from './planPanorama';
 import { PROJECTIONS } from './projection';
 
@@ -25,90 +25,109 @@ const APART = 4;
 const BESIDE = 14;
 const MOST = 6000;
 
-/**
- * Colour steps across the seams of a finished panorama, against the steps beside them and those that the frames show in the same places: seams are
- * led along the edges of things, which step by themselves.
- * @param images the frames at full size
- */
-export function seamStep(
-  picture: EncodedImage,
-  plan: PanoramaPlan,
-  images: readonly EncodedImage[],
-  fit: PanoramaFit,
-): SeamStep {
-  const { labels, gridWidth: w, gridHeight: h, level } = plan;
+/** A place of a seam, full-size pixels of the canvas, and the two frames that meet there. */
+export interface SeamPlace {
+  readonly x: number;
+  readonly y: number;
+  /** unit step across the seam */
+  readonly across: readonly [dx: number, dy: number];
+  readonly frames: readonly [number, number];
+}
+
+/** Places along all seams of a panorama, at most about 6000. */
+export function seamPlaces({ labels, gridWidth: w, gridHeight: h, level }: PanoramaPlan): SeamPlace[] {
   const scale = 2 ** level;
-  const edges: { x: number; y: number; right: boolean; frames: readonly [number, number] }[] = [];
+  const places: SeamPlace[] = [];
   for (let y = 0; y + 1 < h; y++)
     for (let x = 0; x + 1 < w; x++) {
       const i = y * w + x;
       if (labels[i] < 0) continue;
-      if (labels[i + 1] >= 0 && labels[i + 1] !== labels[i])
-        edges.push({
+      const meets = (next: number): boolean => labels[next] >= 0 && labels[next] !== labels[i];
+      if (meets(i + 1))
+        places.push({
           x: (x + 1) * scale,
           y: (y + 0.5) * scale,
-          right: true,
+          across: [1, 0],
           frames: [labels[i], labels[i + 1]],
         });
-      if (labels[i + w] >= 0 && labels[i + w] !== labels[i])
-        edges.push({
+      if (meets(i + w))
+        places.push({
           x: (x + 0.5) * scale,
           y: (y + 1) * scale,
-          right: false,
+          across: [0, 1],
           frames: [labels[i], labels[i + w]],
         });
     }
-  const step = Math.max(1, Math.floor(edges.length / MOST));
-  const stepOf = frameSteps(plan, images, fit);
+  const step = Math.max(1, Math.floor(places.length / MOST));
+  return places.filter((_, k) => k % step === 0);
+}
+
+/** The two pixels of a pair across a seam, or `off` pixels beside it. */
+function pairAt({ x, y, across: [dx, dy] }: SeamPlace, off: number) {
+  return [
+    x + dx * (off - APART / 2),
+    y + dy * (off - APART / 2),
+    x + dx * (off + APART / 2),
+    y + dy * (off + APART / 2),
+  ] as const;
+}
+
+/**
+ * The colour steps that one frame itself shows at the seams, CIEDE2000: NaN at those of other frames and where it does not reach.
+ * @param image the frame at full size
+ */
+export function frameSteps(
+  places: readonly SeamPlace[],
+  frame: number,
+  image: EncodedImage,
+  canvas: PanoramaCanvas,
+  { lens, rotations }: PanoramaFit,
+): Float32Array {
+  const { toRay } = PROJECTIONS[canvas.projection];
+  const rotation = rotations[frame];
+  const seen = (x: number, y: number): [number, number] | undefined => {
+    const ray = toRay(...planeAt(canvas, x, y));
+    return ray && rotation ? pixelOf(lens, ...turned(rotation, ray)) : undefined;
+  };
+  return Float32Array.from(places, (place) => {
+    if (!place.frames.includes(frame)) return NaN;
+    const [x0, y0, x1, y1] = pairAt(place, 0);
+    const [a, b] = [seen(x0, y0), seen(x1, y1)];
+    return (a && b && difference(image, ...a, ...b)) ?? NaN;
+  });
+}
+
+/**
+ * Colour steps across the seams of a finished panorama, against the steps beside them and those that the frames show in the same places: seams are
+ * led along the edges of things, which step by themselves.
+ * @param shown [frame] what {@link frameSteps} gives for it
+ */
+export function seamStep(
+  picture: EncodedImage,
+  places: readonly SeamPlace[],
+  shown: readonly Float32Array[],
+): SeamStep {
   let [across, beside, within, n] = [0, 0, 0, 0];
   let worst = 0;
   let where: Rectangle | undefined;
-  for (let k = 0; k < edges.length; k += step) {
-    const { x, y, right, frames } = edges[k];
-    const [dx, dy] = right ? [1, 0] : [0, 1];
-    const ends = (off: number) =>
-      [
-        x + dx * (off - APART / 2),
-        y + dy * (off - APART / 2),
-        x + dx * (off + APART / 2),
-        y + dy * (off + APART / 2),
-      ] as const;
-    const pair = (off: number): number | undefined => difference(picture, ...ends(off));
+  places.forEach((place, k) => {
+    const pair = (off: number): number | undefined => difference(picture, ...pairAt(place, off));
     const [own, before, after] = [pair(0), pair(-BESIDE), pair(BESIDE)];
-    if (own === undefined || before === undefined || after === undefined) continue;
-    const shown = frames.flatMap((f) => stepOf(f, ...ends(0)) ?? []);
-    const natural = shown.length > 0 ? shown.reduce((a, b) => a + b, 0) / shown.length : 0;
+    if (own === undefined || before === undefined || after === undefined) return;
+    const steps = place.frames.map((f) => shown[f][k]).filter((step) => !Number.isNaN(step));
+    const natural = steps.length > 0 ? steps.reduce((a, b) => a + b, 0) / steps.length : 0;
     within += natural;
     across += own;
     beside += (before + after) / 2;
     n++;
     if (own - Math.max(before, after, natural) > worst) {
       worst = own - Math.max(before, after, natural);
-      where = { x: x - 60, y: y - 60, width: 120, height: 120 };
+      where = { x: place.x - 60, y: place.y - 60, width: 120, height: 120 };
     }
-  }
+  });
   return n === 0
     ? { across: 0, beside: 0, within: 0 }
     : { across: across / n, beside: beside / n, within: within / n, ...(where ? { where } : {}) };
-}
-
-/** The colour step that a frame shows between two places of the canvas; undefined where it does not reach both. */
-function frameSteps(
-  { canvas }: PanoramaPlan,
-  images: readonly EncodedImage[],
-  { lens, rotations }: PanoramaFit,
-) {
-  const { toRay } = PROJECTIONS[canvas.projection];
-  return (frame: number, x0: number, y0: number, x1: number, y1: number): number | undefined => {
-    const rotation = rotations[frame];
-    if (!rotation) return undefined;
-    const seen = (x: number, y: number): [number, number] | undefined => {
-      const ray = toRay(...planeAt(canvas, x, y));
-      return ray && pixelOf(lens, ...turned(rotation, ray));
-    };
-    const [a, b] = [seen(x0, y0), seen(x1, y1)];
-    return a && b && difference(images[frame], ...a, ...b);
-  };
 }
 
 function difference(image: EncodedImage, x0: number, y0: number, x1: number, y1: number): number | undefined {

@@ -7,7 +7,7 @@ import { paint, waves } from '@/tests/paint';
 import { baseOf, fillRadiance, radianceBands, radianceBuffers, toneMapBand } from './mergeRadiance';
 import { radianceBand } from './radianceBand';
 import { recoverResponse, responseOff, type Sample, srgbResponse } from './response';
-import { sampleResponse } from './sampleResponse';
+import { framePatches, sampleResponse } from './sampleResponse';
 import { baseCurve, shoulder, toneMapPlanes, toneOf } from './toneMap';
 
 const [W, H] = [240, 160];
@@ -113,7 +113,7 @@ describe('response (Debevec & Malik 1997)', () => {
   });
 
   test('frames of this scene have the response of sRGB; too few places give none', () => {
-    const found = recoverResponse(sampleResponse(frames, W, H), STOPS);
+    const found = recoverResponse(sampleResponse(frames.map((f) => framePatches(f, W, H))), STOPS);
     if (!found) throw new Error('not recovered');
     expect(responseOff(found)).toBeLessThan(0.35);
     expect(recoverResponse(samples.slice(0, 10), STOPS)).toBeUndefined();

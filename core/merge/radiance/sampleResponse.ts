@@ -8,19 +8,30 @@ const ROWS = 12;
 /** spread of the codes of a 3 × 3 patch, of 255, above which a place is too busy to sample */
 const BUSY = 10;
 
-/** Codes of fitted frames at evenly spread quiet places, for the recovery of the response. */
-export function sampleResponse(frames: readonly RadianceFrame[], width: number, height: number): Sample[] {
+/** Mean codes, of 255, at each of the places that are sampled; undefined outside the frame or where it is busy. */
+export type FramePatches = readonly (readonly [number, number, number] | undefined)[];
+
+/** Codes of a fitted frame at evenly spread places of the reference's grid. */
+export function framePatches(
+  { image, matrix }: Pick<RadianceFrame, 'image' | 'matrix'>,
+  width: number,
+  height: number,
+): FramePatches {
+  return Array.from({ length: ROWS * COLUMNS }, (_, k) => {
+    const x = (((k % COLUMNS) + 0.5) / COLUMNS) * width;
+    const y = ((Math.floor(k / COLUMNS) + 0.5) / ROWS) * height;
+    const [u, v] = transform(matrix, x, y);
+    return patchOf(image, Math.round(u), Math.round(v));
+  });
+}
+
+/** What all frames of a set show at the places that are quiet in every one, for the recovery of the response. */
+export function sampleResponse(frames: readonly FramePatches[]): Sample[] {
   const samples: Sample[] = [];
-  for (let row = 0; row < ROWS; row++)
-    for (let column = 0; column < COLUMNS; column++) {
-      const x = ((column + 0.5) / COLUMNS) * width;
-      const y = ((row + 0.5) / ROWS) * height;
-      const sample = frames.map(({ image, matrix }) => {
-        const [u, v] = transform(matrix, x, y);
-        return patchOf(image, Math.round(u), Math.round(v));
-      });
-      if (sample.every((s) => s !== undefined)) samples.push(sample);
-    }
+  frames[0]?.forEach((_, k) => {
+    const sample = frames.map((patches) => patches[k]);
+    if (sample.every((s) => s !== undefined)) samples.push(sample);
+  });
   return samples;
 }
 

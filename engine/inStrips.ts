@@ -1,0 +1,79 @@
+import { type Remote } from 'comlink';
+import { reachedPart } from '@/core/kernels/warpKernel';
+import { rowsOf } from '@/core/raster/awayPixels';
+import { type EncodedImage } from '@/core/raster/encodedImage';
+import { type Matrix3 } from '@/core/raster/matrix3';
+import { type Rectangle } from '@/core/raster/raster';
+import { type BandOptions, inBands } from './inBands';
+import { type Tasks } from './tasks';
+import { withWhole } from './wholeFrames';
+import { type WorkerPool } from './workerPool';
+
+/** Rows of a frame, from the first to before the end; undefined where nothing of it is reached. */
+export type ReachedRows = readonly [first: number, end: number] | undefined;
+
+export interface StripOptions<B> extends BandOptions<B> {
+  /** the rows of a frame that a band is made from */
+  readonly reached: (frame: number, band: B) => ReachedRows;
+}
+
+/** The rows of a fitted frame that an area of the reference's grid is drawn from. */
+export function reachedRows(
+  { image, matrix }: { readonly image: EncodedImage; readonly matrix: Matrix3 },
+  area: Rectangle,
+): ReachedRows {
+  const { firstRow, endRow } = reachedPart(image, matrix, area);
+  return [firstRow, endRow];
+}
+
+/** The rows that several bands together ask for. */
+function together(rows: readonly ReachedRows[]): ReachedRows {
+  const some = rows.filter((r) => r !== undefined);
+  if (some.length === 0) return undefined;
+  return [Math.min(...some.map(([first]) => first)), Math.max(...some.map(([, end]) => end))];
+}
+
+/**
+ * Runs a step band by band as {@link inBands} does. Where frames are away, as many bands are made together as their rows fit into memory: each frame
+ * is read again for every such strip, and only its rows stay.
+ * @param run given the frames with at least the rows that the band asks for
+ */
+export async function inStrips<B>(
+  pool: WorkerPool,
+  images: readonly EncodedImage[],
+  bands: readonly B[],
+  run: (tasks: Remote<Tasks>, band: B, images: readonly EncodedImage[]) => Promise<unknown>,
+  { reached, ...options }: StripOptions<B>,
+): Promise<void> {
+  if (images.every((image) => image.away === undefined))
+    return inBands(pool, bands, (tasks, band) => run(tasks, band, images), options);
+  const most = pool.frames?.mostRows ?? 0;
+  const rowsFor = (strip: readonly B[]): ReachedRows[] =>
+    images.map((image, f) =>
+      image.away === undefined ? undefined : together(strip.map((band) => reached(f, band))),
+    );
+  const bytes = (rows: readonly ReachedRows[]): number =>
+    rows.reduce((sum, r, f) => {
+      const { width, data } = images[f];
+      return sum + (r ? (r[1] - r[0]) * width * 3 * data.BYTES_PER_ELEMENT : 0);
+    }, 0);
+  for (let from = 0; from < bands.length;) {
+    let to = from + 1;
+    while (to < bands.length && bytes(rowsFor(bands.slice(from, to + 1))) <= most) to++;
+    const strip = bands.slice(from, to);
+    const rows = rowsFor(strip);
+    const cut = await Promise.all(
+      images.map((image, f) => {
+        const r = rows[f];
+        return r
+          ? withWhole(pool, [image], ([whole]) => Promise.resolve(rowsOf(whole, ...r)), options.signal)
+          : image;
+      }),
+    );
+    await inBands(pool, strip, (tasks, band) => run(tasks, band, cut), {
+      ...options,
+      onPart: (share) => options.onPart?.((share * strip.length) / bands.length),
+    });
+    from = to;
+  }
+}

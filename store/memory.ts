@@ -1,0 +1,70 @@
+import { allLayers } from '@/core/layers/layer';
+import { isAway, putAway, STAYING } from '@/core/raster/awayPixels';
+import { type Frame, plates, type Project } from '@/core/recipe/project';
+import { type DecodedFrame } from '@/engine/tasks';
+import { type BenchState } from './bench';
+
+/** What a bench may keep in memory, bytes. */
+export interface MemoryBudget {
+  /** frames that were taken out, or are away, and stay at hand for a step back */
+  readonly beside: number;
+  /** pixels of frames; where a project has more, only those that are worked on are held whole */
+  readonly held: number;
+  /** pixels of a frame's largest halving that stays when the frame is away */
+  readonly staying: number;
+  /** rows of frames that a merge reads at a time */
+  readonly rows: number;
+}
+
+/** For a browser tab with three gigabytes. */
+export const TAB_BUDGET: MemoryBudget = { beside: 400e6, held: 1.3e9, staying: STAYING, rows: 1.1e9 };
+
+/** Memory of a decoded frame with its levels, bytes. */
+export function pixelBytes({ levels }: Pick<DecodedFrame, 'levels'>): number {
+  return levels.reduce((sum, l) => sum + l.data.byteLength + (l.alpha?.byteLength ?? 0), 0);
+}
+
+/** What a frame takes with all its levels, bytes. */
+const wholeBytes = ({ width, height, depth }: Frame): number => ((width * height * 3 * depth) / 8) * (4 / 3);
+
+/** Whether the frames of a project are more than may be held whole. */
+export function isCrowded({ frames }: Pick<Project, 'frames'>, { held }: MemoryBudget): boolean {
+  return frames.reduce((sum, f) => sum + wholeBytes(f), 0) > held;
+}
+
+/** The frames that stay whole in a crowded project: the one looked at, references, what is laid as a layer or is a set by itself. */
+export function heldFrames({
+  history,
+  session,
+}: Pick<BenchState, 'history' | 'session'>): ReadonlySet<string> {
+  const { project } = history;
+  const ids = new Set<string>(plates(project).map((f) => f.id));
+  if (session.frame) ids.add(session.frame);
+  for (const set of project.sets) {
+    if (set.reference) ids.add(set.reference);
+    if (set.frames.length === 1) ids.add(set.frames[0]);
+  }
+  for (const layer of allLayers(project.layers))
+    if (layer.kind === 'picture' && layer.source.kind === 'frame') ids.add(layer.source.frame);
+  return new Set(project.frames.filter((f) => ids.has(f.id)).map((f) => f.hash));
+}
+
+/** A frame without its largest levels; a cut-out is left as it is. */
+export function frameAway(frame: DecodedFrame, { staying }: MemoryBudget): DecodedFrame {
+  const { levels, hash } = frame;
+  if (isAway(levels) || levels[0].alpha !== undefined) return frame;
+  return { ...frame, levels: putAway(levels, hash, staying) };
+}
+
+/**
+ * What of the frames that are read one after the other stays in memory: the first of them whole, as many as may be.
+ * @param before bytes that are held already
+ */
+export function holding(budget: MemoryBudget, before = 0): (frame: DecodedFrame) => DecodedFrame {
+  let held = before;
+  return (frame) => {
+    const kept = held + pixelBytes(frame) > budget.held ? frameAway(frame, budget) : frame;
+    held += pixelBytes(kept);
+    return kept;
+  };
+}
