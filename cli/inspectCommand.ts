@@ -1,16 +1,16 @@
 import { frameFindings } from '@/core/capture/frameFindings';
 import { Problem, problemSentence } from '@/core/proof/problem';
 import { type WorkerPool } from '@/engine/workerPool';
-import { holding, TAB_BUDGET } from '@/store/memory';
+import { frameTaker, TAB_BUDGET } from '@/store/memory';
 import { loadFrame, type LoadedFrame, measuredFrame, measureFrames, proposeSet } from './loadFrames';
 import { type InspectCommand } from './readArguments';
 
 /** The proposed set and the facts and findings of every frame, as the JSON text of the contract. */
 export async function inspectCommand(pool: WorkerPool, { files }: InspectCommand): Promise<string> {
-  const hold = holding(TAB_BUDGET);
+  const take = frameTaker(pool, TAB_BUDGET, files.length);
   const loaded = await Promise.all(
     files.map((file) =>
-      loadFrame(pool, file, hold).catch((thrown: unknown) => ({
+      loadFrame(pool, file, take).catch((thrown: unknown) => ({
         file,
         why: problemSentence(thrown, `Reading “${file}”`),
       })),

@@ -5,10 +5,9 @@ import { type MeasuredFrame } from '@/core/capture/frameFindings';
 import { type SetMeasures } from '@/core/capture/setMeasures';
 import { type FrameStops } from '@/core/capture/stopsOfSet';
 import { Problem, problemSentence } from '@/core/proof/problem';
-import { decodeFile } from '@/engine/decodeFile';
 import { type DecodedFrame, type FrameReadings } from '@/engine/tasks';
 import { type WorkerPool } from '@/engine/workerPool';
-import { holding, TAB_BUDGET } from '@/store/memory';
+import { frameTaker, TAB_BUDGET } from '@/store/memory';
 
 export interface LoadedFrame extends DecodedFrame, FrameReadings {
   readonly file: string;
@@ -18,12 +17,12 @@ export interface LoadedFrame extends DecodedFrame, FrameReadings {
 
 /**
  * Reads and decodes one file; the sentence names it when that fails.
- * @param hold what of it stays in memory once it is measured
+ * @param take decodes it
  */
 export async function loadFrame(
   pool: WorkerPool,
   file: string,
-  hold: (frame: DecodedFrame) => DecodedFrame = (frame) => frame,
+  take = frameTaker(pool, TAB_BUDGET, 1),
 ): Promise<LoadedFrame> {
   let size = 0;
   const read = async (): Promise<Uint8Array<ArrayBuffer>> => {
@@ -36,12 +35,11 @@ export async function loadFrame(
       ? new Uint8Array(bytes.buffer)
       : new Uint8Array(bytes);
   };
-  const decoded = await decodeFile(pool, basename(file), read).catch((thrown: unknown) => {
+  const taken = await take(basename(file), read).catch((thrown: unknown) => {
     if (thrown instanceof Unopened) throw thrown;
     throw new Unreadable(problemSentence(thrown, `Reading “${file}”`));
   });
-  const readings = await pool.run((tasks) => tasks.readings(decoded.levels[0]));
-  return { ...hold(decoded), ...readings, file, bytes: size };
+  return { ...taken.frame, ...(await taken.readings()), file, bytes: size };
 }
 
 /** A file that is not there. */
@@ -64,8 +62,8 @@ export async function loadFrames(
   pool: WorkerPool,
   files: readonly string[],
 ): Promise<(LoadedFrame | LeftOut)[]> {
-  const hold = holding(TAB_BUDGET);
-  const settled = await Promise.allSettled(files.map((file) => loadFrame(pool, file, hold)));
+  const take = frameTaker(pool, TAB_BUDGET, files.length);
+  const settled = await Promise.allSettled(files.map((file) => loadFrame(pool, file, take)));
   return settled.map((s, i) => {
     if (s.status === 'fulfilled') return s.value;
     if (s.reason instanceof Unreadable) return { file: files[i], why: s.reason.message };

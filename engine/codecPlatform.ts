@@ -70,10 +70,10 @@ export function codecPlatform({
   const turbo = once('the writer of JPEG', loadTurbo);
   const encoderReady = ready('jpegEncoder', 'the writer of JPEG', initJpegEncoder);
   return {
-    decodeJpeg: async (bytes, isLarge) => {
+    decodeJpeg: async (bytes, isLarge, allocate) => {
       if (isLarge)
         try {
-          return decodeLargeJpeg(await loadedPart('the reader of JPEG', loadTurbo), bytes);
+          return decodeLargeJpeg(await loadedPart('the reader of JPEG', loadTurbo), bytes, allocate);
         } catch (thrown) {
           if (thrown instanceof Unloaded) throw thrown;
           // the other one takes more memory, and more that is wrong

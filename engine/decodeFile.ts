@@ -1,7 +1,7 @@
 import { type Remote, transfer } from 'comlink';
 import { Problem } from '@/core/proof/problem';
 import { type EncodedImage } from '@/core/raster/encodedImage';
-import { type DecodedFrame, type Tasks } from './tasks';
+import { type DecodedFrame, type FrameReadings, type Preparation, type Tasks } from './tasks';
 import { OutOfMemory, OverTime, type RunOptions, type WorkerPool } from './workerPool';
 
 /** A file may take this long to decode before it counts as hostile, milliseconds. */
@@ -24,16 +24,32 @@ export function decodeFile(
 }
 
 /**
- * The pixels of a file that was decoded before, once more.
+ * Decodes a frame of more than memory holds: its small levels, and what is measured of the whole.
+ * @param staying pixels of the largest level that stays
  * @throws Problem that names the file
  */
-export function decodeAgain(
+export function decodeAway(
   pool: WorkerPool,
   file: string,
   bytes: FileBytes,
+  staying: number,
   options: Pick<RunOptions, 'signal' | 'priority'> = {},
-): Promise<EncodedImage> {
-  return decodeBy((tasks, from) => tasks.decodeAgain(file, from), pool, file, bytes, options);
+): Promise<DecodedFrame & { readonly readings: FrameReadings }> {
+  return decodeBy((tasks, from) => tasks.decodeAway(file, from, staying), pool, file, bytes, options);
+}
+
+/**
+ * Fills a picture, or its rows at hand, with the pixels of a file that was decoded before, as its set prepares it.
+ * @throws Problem that names the file
+ */
+export function decodeInto(
+  pool: WorkerPool,
+  file: string,
+  bytes: FileBytes,
+  preparation: Preparation,
+  into: EncodedImage,
+): Promise<void> {
+  return decodeBy((tasks, from) => tasks.decodeInto(file, from, preparation, into), pool, file, bytes, {});
 }
 
 async function decodeBy<T>(

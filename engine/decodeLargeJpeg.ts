@@ -1,13 +1,18 @@
-import { sharedBytes } from '@/core/raster/raster';
+import { type Allocate, sharedBytes } from '@/core/raster/raster';
 import { type DecodedJpeg } from '@/core/codecs/read/source';
 import type { JpegTurbo } from '@cornerstonejs/codec-libjpeg-turbo-8bit/wasmjs';
 
 /**
  * Decodes a large JPEG of three components in three channels instead of four, and lets the decoder's memory go with it.
  * @param turbo a decoder of its own, as its memory never becomes smaller
+ * @param allocate where the samples lie
  * @throws whatever the decoder throws for a file that is damaged or cut short
  */
-export function decodeLargeJpeg(turbo: JpegTurbo, bytes: Uint8Array): DecodedJpeg {
+export function decodeLargeJpeg(
+  turbo: JpegTurbo,
+  bytes: Uint8Array,
+  allocate: Allocate = sharedBytes,
+): DecodedJpeg {
   const decoder = new turbo.JPEGDecoder();
   try {
     decoder.getEncodedBuffer(bytes.length).set(bytes);
@@ -16,7 +21,7 @@ export function decodeLargeJpeg(turbo: JpegTurbo, bytes: Uint8Array): DecodedJpe
     const length = width * height * 3;
     const made = samplesInPlace(turbo, decoder.$$?.ptr, length) ?? decoder.getDecodedBuffer();
     if (componentCount !== 3 || made.length !== length) throw new Error('sizes differ');
-    const data = new Uint8Array(sharedBytes(length));
+    const data = new Uint8Array(allocate(length));
     data.set(made);
     return { width, height, channels: 3, data };
   } finally {

@@ -1,12 +1,11 @@
 import { type Remote } from 'comlink';
 import { reachedPart } from '@/core/kernels/warpKernel';
-import { rowsOf } from '@/core/raster/awayPixels';
-import { type EncodedImage } from '@/core/raster/encodedImage';
+import { emptyImage, type EncodedImage } from '@/core/raster/encodedImage';
 import { type Matrix3 } from '@/core/raster/matrix3';
 import { type Rectangle } from '@/core/raster/raster';
 import { type BandOptions, inBands } from './inBands';
 import { type Tasks } from './tasks';
-import { withWhole } from './wholeFrames';
+import { withReader } from './wholeFrames';
 import { type WorkerPool } from './workerPool';
 
 /** Rows of a frame, from the first to before the end; undefined where nothing of it is reached. */
@@ -35,7 +34,7 @@ function together(rows: readonly ReachedRows[]): ReachedRows {
 
 /**
  * Runs a step band by band as {@link inBands} does. Where frames are away, as many bands are made together as their rows fit into memory: each frame
- * is read again for every such strip, and only its rows stay.
+ * is read again for every such strip, and only its rows stay, in the same memory for all strips.
  * @param run given the frames with at least the rows that the band asks for
  */
 export async function inStrips<B>(
@@ -57,23 +56,39 @@ export async function inStrips<B>(
       const { width, data } = images[f];
       return sum + (r ? (r[1] - r[0]) * width * 3 * data.BYTES_PER_ELEMENT : 0);
     }, 0);
-  for (let from = 0; from < bands.length;) {
-    let to = from + 1;
-    while (to < bands.length && bytes(rowsFor(bands.slice(from, to + 1))) <= most) to++;
-    const strip = bands.slice(from, to);
+  const strips: B[][] = [];
+  for (const band of bands) {
+    const last = strips[strips.length - 1];
+    if (last && bytes(rowsFor([...last, band])) <= most) last.push(band);
+    else strips.push([band]);
+  }
+  const memory = images.map((image, f) => {
+    const rows = strips.map((strip) => rowsFor(strip)[f]).map((r) => (r ? r[1] - r[0] : 0));
+    return rows.some((n) => n > 0) ? emptyImage(image.width, Math.max(...rows), image.white).data : undefined;
+  });
+  for (const strip of strips) {
     const rows = rowsFor(strip);
     const cut = await Promise.all(
-      images.map((image, f) => {
-        const r = rows[f];
-        return r
-          ? withWhole(pool, [image], ([whole]) => Promise.resolve(rowsOf(whole, ...r)), options.signal)
-          : image;
+      images.map(async (image, f) => {
+        const [r, data] = [rows[f], memory[f]];
+        if (!r || !data || image.away === undefined) return image;
+        const { width, height, white, away } = image;
+        const part = {
+          width,
+          height,
+          white,
+          firstRow: r[0],
+          data: data.subarray(0, (r[1] - r[0]) * width * 3),
+        };
+        await withReader(pool, (frames) =>
+          options.signal?.aborted ? Promise.resolve() : frames.fill(away, part),
+        );
+        return part;
       }),
     );
     await inBands(pool, strip, (tasks, band) => run(tasks, band, cut), {
       ...options,
       onPart: (share) => options.onPart?.((share * strip.length) / bands.length),
     });
-    from = to;
   }
 }

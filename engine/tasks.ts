@@ -52,7 +52,8 @@ import { moversOf } from '@/core/merge/movers/findMovers';
 import { type MoverChoice, type Movers } from '@/core/merge/movers/mover';
 import { moverTakes } from '@/core/merge/movers/takeMovers';
 import { mergeFindings } from '@/core/merge/mergeFindings';
-import { type EncodedImage, emptyImage, type White } from '@/core/raster/encodedImage';
+import { putAway } from '@/core/raster/awayPixels';
+import { type EncodedImage, emptyImage, sharedCopy, type White } from '@/core/raster/encodedImage';
 import { halveImage } from '@/core/raster/halveImage';
 import { recogniseSet, type SetCandidate } from '@/core/capture/recogniseSet';
 import { frameOnGrid, gridLevel } from '@/core/merge/frameOnGrid';
@@ -78,7 +79,7 @@ import { stackBand } from '@/core/merge/stack/stackBand';
 import { stackFindings } from '@/core/merge/stack/stackFindings';
 import { likelyPart, type Swap, swapWeights } from '@/core/merge/swap/swapWeights';
 import { type Matrix3, transform } from '@/core/raster/matrix3';
-import { type Rectangle } from '@/core/raster/raster';
+import { ownBytes, type Rectangle } from '@/core/raster/raster';
 import { type Kernel } from '@/core/raster/warp';
 import { type World } from '@/core/graph/evaluate';
 import { reducedGrid } from '@/core/raster/reducedGrid';
@@ -182,10 +183,32 @@ function readingsOf(image: EncodedImage): FrameReadings {
 
 /** The picture and its halvings. */
 export function imageLevels(image: EncodedImage): EncodedImage[] {
+  return levelsAbove(image, Infinity);
+}
+
+/** The picture and its halvings; those of more than so many pixels are of this worker alone. */
+function levelsAbove(image: EncodedImage, staying: number): EncodedImage[] {
   const levels = [image];
-  while (Math.max(levels[levels.length - 1].width, levels[levels.length - 1].height) >= SMALLEST)
-    levels.push(halveImage(levels[levels.length - 1]));
-  return levels;
+  for (;;) {
+    const last = levels[levels.length - 1];
+    if (Math.max(last.width, last.height) < SMALLEST) return levels;
+    const isAway = Math.max(1, last.width >> 1) * Math.max(1, last.height >> 1) > staying;
+    levels.push(halveImage(last, isAway ? ownBytes : undefined));
+  }
+}
+
+/** A cut-out in shared memory. */
+const sharedImage = (image: EncodedImage): EncodedImage => ({
+  ...image,
+  data: sharedCopy(image.data),
+  ...(image.alpha ? { alpha: sharedCopy(image.alpha) } : {}),
+});
+
+/** What a set's preparation does to a frame. */
+export interface Preparation {
+  /** of linear R, G, B */
+  readonly gains?: readonly [number, number, number];
+  readonly lens?: LensCorrection;
 }
 
 const kernelAt = (level: number): Kernel => (level === 0 ? 'lanczos' : 'bilinear');
@@ -206,9 +229,32 @@ export function makeTasks(platform: Platform) {
       const { image, facts, depth } = await decodeImage(file, bytes, platform);
       return { levels: imageLevels(image), facts, depth, hash };
     },
-    /** a frame's pixels once more */
-    decodeAgain: async (file: string, bytes: Uint8Array): Promise<EncodedImage> =>
-      (await decodeImage(file, bytes, platform)).image,
+    /** a frame of more than memory holds: what is measured of it, and its halvings of at most so many pixels */
+    decodeAway: async (
+      file: string,
+      bytes: Uint8Array,
+      staying: number,
+    ): Promise<DecodedFrame & { readonly readings: FrameReadings }> => {
+      const hash = await sha256(bytes);
+      const decoded = await decodeImage(file, bytes, { ...platform, allocate: ownBytes });
+      const { facts, depth } = decoded;
+      const image = decoded.image.alpha ? sharedImage(decoded.image) : decoded.image;
+      const levels = image.alpha ? imageLevels(image) : putAway(levelsAbove(image, staying), hash, staying);
+      return { levels, facts, depth, hash, readings: readingsOf(image) };
+    },
+    /** rows of a frame once more, as many as `into` has, into its memory */
+    decodeInto: async (
+      file: string,
+      bytes: Uint8Array,
+      { gains, lens }: Preparation,
+      into: EncodedImage,
+    ): Promise<void> => {
+      let { image } = await decodeImage(file, bytes, { ...platform, allocate: ownBytes });
+      if (gains) image = prepareImage(image, gains, ownBytes);
+      if (lens) image = correctLens(image, lens, ownBytes);
+      const from = (into.firstRow ?? 0) * image.width * 3;
+      into.data.set(image.data.subarray(from, from + into.data.length));
+    },
     readings: readingsOf,
     parseProject,
     readProjectFile: async (file: string, packed: PackedFile): Promise<ProjectFile> => {
@@ -349,13 +395,17 @@ export function makeTasks(platform: Platform) {
       stops: readonly number[],
       reference: number,
     ): SetMeasures => measureSet(frames, stops, reference),
+    /** @param away where its largest levels are not kept: its name, and pixels of the largest that is */
     prepare: (
       image: EncodedImage,
       gains: readonly [number, number, number] | undefined,
       lens?: LensCorrection,
-    ): EncodedImage[] => {
-      const even = gains ? prepareImage(image, gains) : image;
-      return imageLevels(lens ? correctLens(even, lens) : even);
+      away?: { readonly name: string; readonly staying: number },
+    ): readonly EncodedImage[] => {
+      const allocate = away ? ownBytes : undefined;
+      const even = gains ? prepareImage(image, gains, allocate) : image;
+      const made = lens ? correctLens(even, lens, allocate) : even;
+      return away ? putAway(levelsAbove(made, away.staying), away.name, away.staying) : imageLevels(made);
     },
     noise: (image: EncodedImage): number => noiseSigma(image) ?? 0,
     edgeFindings: (

@@ -1,53 +1,77 @@
 import { Problem } from '@/core/proof/problem';
-import { type EncodedImage } from '@/core/raster/encodedImage';
+import { emptyImage, type EncodedImage } from '@/core/raster/encodedImage';
 import { turnsOf } from './turns';
 import { type WorkerPool } from './workerPool';
 
-/** bytes of frames read again that stay for the next step that asks for them */
+/** bytes of whole frames that stay for the next step that asks for them */
 const STAYING = 320e6;
 
 /** Reads frames again whose pixels are away. */
 export interface FrameReader {
-  /** the picture whole, read again; what was read last is still there */
-  readonly read: (image: EncodedImage) => Promise<EncodedImage>;
-  /** waits until fewer frames are whole than there are workers; @returns what makes room for the next */
+  /** fills a picture, or its rows at hand, with what is named */
+  readonly fill: (name: string, into: EncodedImage) => Promise<void>;
+  /** the picture whole; its memory is used again once it was released by all who asked for it */
+  readonly acquire: (
+    image: EncodedImage,
+  ) => Promise<{ readonly image: EncodedImage; readonly release: () => void }>;
+  /** waits until fewer frames are worked on than there are workers; @returns what makes room for the next */
   readonly enter: () => Promise<() => void>;
   /** bytes of rows of frames that may be at hand at a time */
   readonly mostRows: number;
 }
 
+/** Memory for a whole frame. */
+interface Slot {
+  name: string;
+  image: EncodedImage;
+  users: number;
+  ready: Promise<void>;
+}
+
 /**
- * A reader of frames.
+ * A reader of frames. Memory that is shared with workers is used over and over, as engines give it back late.
  * @param size frames that are worked on at a time
  * @param mostRows bytes of rows at hand at a time
- * @param readAgain makes the picture of a name anew
  */
-export function frameReader(
-  size: number,
-  mostRows: number,
-  readAgain: (name: string) => Promise<EncodedImage>,
-): FrameReader {
+export function frameReader(size: number, mostRows: number, fill: FrameReader['fill']): FrameReader {
   // in the order of their last use
-  const read = new Map<string, EncodedImage>();
-  const coming = new Map<string, Promise<EncodedImage>>();
-  // never cancelled: another step may wait for the same frame
-  const bring = (name: string): Promise<EncodedImage> => {
-    const image = readAgain(name).finally(() => coming.delete(name));
-    coming.set(name, image);
-    return image;
+  let slots: Slot[] = [];
+  const slotFor = (image: EncodedImage, name: string): Slot => {
+    const known = slots.find((s) => s.name === name);
+    if (known) return known;
+    const { width, height, white } = image;
+    const free = slots.filter((s) => s.users === 0);
+    const fits = free.find((s) => s.image.white === white && s.image.data.length === width * height * 3);
+    const bytes = slots.reduce((sum, s) => sum + s.image.data.byteLength, 0);
+    const isFull = bytes + width * height * 3 * image.data.BYTES_PER_ELEMENT > STAYING;
+    // one of another size makes room
+    const gone = fits ?? (isFull ? free[0] : undefined);
+    slots = slots.filter((s) => s !== gone);
+    const whole =
+      fits && isFull ? { width, height, white, data: fits.image.data } : emptyImage(width, height, white);
+    if (fits && !isFull) slots.push(fits);
+    const slot: Slot = { name, image: whole, users: 0, ready: fill(name, whole) };
+    slot.ready.catch(() => (slots = slots.filter((s) => s !== slot)));
+    slots.push(slot);
+    return slot;
   };
   return {
-    enter: turnsOf(size).enter,
+    fill,
     mostRows,
-    read: async ({ away }) => {
-      if (away === undefined) throw new Error('the pixels of a frame are neither at hand nor away');
-      const image = read.get(away) ?? (await (coming.get(away) ?? bring(away)));
-      read.delete(away);
-      read.set(away, image);
-      let bytes = 0;
-      for (const [name, { data }] of [...read].reverse())
-        if ((bytes += data.byteLength) > STAYING) read.delete(name);
-      return image;
+    enter: turnsOf(size).enter,
+    acquire: async (image) => {
+      if (image.away === undefined) throw new Error('the pixels of a frame are neither at hand nor away');
+      const slot = slotFor(image, image.away);
+      slot.users++;
+      slots = [...slots.filter((s) => s !== slot), slot];
+      const release = (): void => void slot.users--;
+      try {
+        await slot.ready;
+      } catch (thrown) {
+        release();
+        throw thrown;
+      }
+      return { image: slot.image, release };
     },
   };
 }
@@ -63,15 +87,34 @@ export async function withWhole<T>(
   signal?: AbortSignal,
 ): Promise<T> {
   if (images.every((image) => image.away === undefined)) return work(images);
-  const { frames } = pool;
+  return withReader(pool, async (frames) => {
+    const releases: (() => void)[] = [];
+    try {
+      const whole: EncodedImage[] = [];
+      for (const image of images)
+        // a cancelled step ends by its own job
+        if (image.away === undefined || signal?.aborted) whole.push(image);
+        else {
+          const read = await frames.acquire(image);
+          releases.push(read.release);
+          whole.push(read.image);
+        }
+      return await work(whole);
+    } finally {
+      for (const release of releases) release();
+    }
+  });
+}
+
+/** Does something that reads frames again, in turn. */
+export async function withReader<T>(
+  { frames }: WorkerPool,
+  work: (frames: FrameReader) => Promise<T>,
+): Promise<T> {
   if (!frames) throw new Problem('Frames that do not fit into memory cannot be read again here.');
   const leave = await frames.enter();
   try {
-    const whole: EncodedImage[] = [];
-    for (const image of images)
-      whole.push(image.away === undefined || signal?.aborted ? image : await frames.read(image));
-    // a cancelled step ends by its own job
-    return await work(whole);
+    return await work(frames);
   } finally {
     leave();
   }

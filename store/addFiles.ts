@@ -1,7 +1,7 @@
 import { Problem, problemSentence } from '@/core/proof/problem';
 import { plainText } from '@/core/recipe/plainText';
 import { PROJECT_LIMITS } from '@/core/recipe/projectLimits';
-import { decodeFile } from '@/engine/decodeFile';
+import { decodeAway, decodeFile } from '@/engine/decodeFile';
 import { type Frame } from '@/core/recipe/project';
 import { type DecodedFrame, type FrameReadings } from '@/engine/tasks';
 import { turnsOf } from '@/engine/turns';
@@ -9,7 +9,7 @@ import { type Arriving, type Bench } from './bench';
 import { activeScope } from './activeSet';
 import { type Change } from './edits/drafts';
 import { addPlates } from './edits/frames';
-import { frameAway, heldFrames, holding, isCrowded, pixelBytes } from './memory';
+import { frameTaker, heldFrames, isCrowded, pixelBytes } from './memory';
 import { proposePlace } from './placeFrames';
 import { askToKeep, roomLeft, roomProblem } from './keeping/room';
 
@@ -81,7 +81,7 @@ async function readFiles(
 ): Promise<LoadedFile[]> {
   let done = 0;
   const before = Object.values(store.getState().decoded).reduce((sum, f) => sum + pixelBytes(f), 0);
-  const hold = holding(budget, before);
+  const take = frameTaker(pool, budget, files.length, before);
   const unkept: { name: string; hash: string; why: unknown }[] = [];
   const turns = turnsOf(pool.size);
   const results = await Promise.all(
@@ -89,8 +89,7 @@ async function readFiles(
       const leave = await turns.enter();
       try {
         const bytes = await file.read();
-        const whole = await decodeFile(pool, file.name, bytes, { signal });
-        const frame = hold(whole);
+        const { frame, readings: measured } = await take(file.name, bytes, { signal });
         const arriving = { file: file.name, levels: frame.levels };
         drop.arriving.add(arriving);
         screen.calmly(() => store.setState((s) => ({ arriving: [...s.arriving, arriving] })));
@@ -99,7 +98,7 @@ async function readFiles(
           .keep(frame.hash, bytes, file.read)
           .catch((why: unknown) => unkept.push({ name: file.name, hash: frame.hash, why }));
         // measured once the picture can be seen
-        const readings = await pool.run((tasks) => tasks.readings(whole.levels[0]), { signal });
+        const readings = await measured();
         return { file, frame, readings, bytes: bytes.length };
       } catch (thrown) {
         if (signal.aborted) throw thrown;
@@ -249,17 +248,20 @@ export async function restoreFrames(
               throw new Problem(
                 `The original of “${frame.file}” is gone from this browser. Drop the file here again.`,
               );
-            const decoded = await decodeFile(pool, frame.file, bytes, { signal, priority: urgency(frame) });
+            const options = { signal, priority: urgency(frame) };
+            const decoded =
+              !whole || whole.has(frame.hash)
+                ? await decodeFile(pool, frame.file, bytes, options)
+                : await decodeAway(pool, frame.file, bytes, budget.staying, options);
             const [{ width, height }] = decoded.levels;
             if (decoded.hash !== frame.hash || width !== frame.width || height !== frame.height)
               throw new Problem(
                 `The original of “${frame.file}” is another picture than this project was made with. Drop the right file here again.`,
               );
-            const kept = !whole || whole.has(decoded.hash) ? decoded : frameAway(decoded, budget);
             // the last one that was read is the last to go
             calmly(() =>
-              store.setState(({ decoded: { [kept.hash]: _, ...others } }) => ({
-                decoded: { ...others, [kept.hash]: kept },
+              store.setState(({ decoded: { [frame.hash]: _, ...others } }) => ({
+                decoded: { ...others, [frame.hash]: decoded },
               })),
             );
           } catch (thrown) {

@@ -14,6 +14,7 @@ import { until } from '@/tests/liveBench';
 import { addFiles, type NewFile } from './addFiles';
 import { type Bench, type BenchState, type MergedState, openBench } from './bench';
 import { type Change, setOf } from './edits/drafts';
+import { setReference } from './edits/frames';
 import { setHow, setKind } from './edits/sets';
 import { memoryOriginals } from './keeping/memoryOriginals';
 import { heldFrames, type MemoryBudget, TAB_BUDGET } from './memory';
@@ -93,6 +94,8 @@ const kind =
   (draft) => {
     setKind('set', of)(draft);
     for (const frame of draft.frames) frame.used = true;
+    // frames as small as these have no halving at hand that tells a set from its pixels
+    setReference(draft.frames[1].id)(draft);
     more(draft);
   };
 

@@ -255,8 +255,8 @@ export function openBench(parts: BenchParts): Bench {
   }));
   const pool: WorkerPool = {
     ...workers,
-    frames: frameReader(workers.size, budget.rows, (name) =>
-      readFrame(store.getState(), originals, workers, name),
+    frames: frameReader(workers.size, budget.rows, (name, into) =>
+      readFrame(store.getState(), originals, workers, name, into),
     ),
   };
   let running: { key: string; controller: AbortController } | undefined;

@@ -1,7 +1,9 @@
 import { allLayers } from '@/core/layers/layer';
 import { isAway, putAway, STAYING } from '@/core/raster/awayPixels';
 import { type Frame, plates, type Project } from '@/core/recipe/project';
-import { type DecodedFrame } from '@/engine/tasks';
+import { decodeAway, decodeFile, type FileBytes } from '@/engine/decodeFile';
+import { type DecodedFrame, type FrameReadings } from '@/engine/tasks';
+import { type RunOptions, type WorkerPool } from '@/engine/workerPool';
 import { type BenchState } from './bench';
 
 /** What a bench may keep in memory, bytes. */
@@ -56,15 +58,32 @@ export function frameAway(frame: DecodedFrame, { staying }: MemoryBudget): Decod
   return { ...frame, levels: putAway(levels, hash, staying) };
 }
 
+/** A decoded frame, and what measures it. */
+export interface TakenFrame {
+  readonly frame: DecodedFrame;
+  readonly readings: () => Promise<FrameReadings>;
+}
+
 /**
- * What of the frames that are read one after the other stays in memory: the first of them whole, as many as may be.
+ * Decodes files of a drop: whole, unless all of them together are more than may be held.
+ * @param count how many there will be
  * @param before bytes that are held already
  */
-export function holding(budget: MemoryBudget, before = 0): (frame: DecodedFrame) => DecodedFrame {
-  let held = before;
-  return (frame) => {
-    const kept = held + pixelBytes(frame) > budget.held ? frameAway(frame, budget) : frame;
-    held += pixelBytes(kept);
-    return kept;
+export function frameTaker(pool: WorkerPool, budget: MemoryBudget, count: number, before = 0) {
+  let [held, each] = [before, 0];
+  return async (
+    file: string,
+    bytes: FileBytes,
+    options: Pick<RunOptions, 'signal'> = {},
+  ): Promise<TakenFrame> => {
+    if (each > 0 && Math.max(held + each, before + count * each) > budget.held) {
+      const { readings, ...frame } = await decodeAway(pool, file, bytes, budget.staying, options);
+      held += pixelBytes(frame);
+      return { frame, readings: () => Promise.resolve(readings) };
+    }
+    const frame = await decodeFile(pool, file, bytes, options);
+    each = Math.max(each, pixelBytes(frame));
+    held += pixelBytes(frame);
+    return { frame, readings: () => pool.run((tasks) => tasks.readings(frame.levels[0]), options) };
   };
 }

@@ -1,6 +1,7 @@
 import { kernels } from '../kernels/kernels';
 import { type PlaceGrid, warpByGrid } from '../kernels/warpKernel';
 import { drawByGrid } from '../raster/drawByGrid';
+import { type Allocate } from '../raster/raster';
 import { type EncodedImage, emptyImage } from '../raster/encodedImage';
 import { linearToSrgb, srgbToLinear } from '../raster/srgb';
 import { type LensCorrection } from './lensFaults';
@@ -12,9 +13,13 @@ const CELL = 8;
  * A picture without its lens's distortion, lateral colour error and vignetting (the radial model of Brown 1966, first term), Lanczos-3.
  * Corners that a pincushion correction leaves empty repeat the border.
  */
-export function correctLens(image: EncodedImage, lens: LensCorrection): EncodedImage {
+export function correctLens(
+  image: EncodedImage,
+  lens: LensCorrection,
+  allocate?: Allocate,
+): EncodedImage {
   const { width, height, white } = image;
-  const out = emptyImage(width, height, white);
+  const out = emptyImage(width, height, white, allocate);
   const draw = (grows: number): readonly Float32Array[] => {
     const grid = placesOf(width, height, lens.distortion, 1 + grows);
     const k = kernels();

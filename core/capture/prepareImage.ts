@@ -1,13 +1,16 @@
 import { type EncodedImage, emptyImage } from '../raster/encodedImage';
+import { type Allocate } from '../raster/raster';
 import { linearToSrgb, srgbToLinear } from '../raster/srgb';
 
 /**
  * A picture with the light of each channel multiplied: how a frame's white balance is brought to that of its set.
  * @param gains of linear R, G, B
  */
-export function prepareImage(image: EncodedImage, gains: readonly [number, number, number]): EncodedImage {
+export function prepareImage(image: EncodedImage, gains: readonly [number, number, number],
+  allocate?: Allocate,
+): EncodedImage {
   const { width, height, white, data } = image;
-  const out = emptyImage(width, height, white);
+  const out = emptyImage(width, height, white, allocate);
   for (let c = 0; c < 3; c++) {
     const change = (code: number): number => linearToSrgb(srgbToLinear(code / white) * gains[c]) * white;
     if (white === 1) {

@@ -4,6 +4,7 @@ import { type ProfileOpener, ROMM_D65_TO_SRGB } from '../colour/profile';
 import { Problem, Unloaded } from '../proof/problem';
 import { cutOut } from '../raster/cutOut';
 import { type EncodedImage } from '../raster/encodedImage';
+import { type Allocate } from '../raster/raster';
 import { checkSize, FILE_LIMITS } from './fileLimits';
 import { RARE_FORMATS } from './rareFormats';
 import { type FileKind, fileKind } from './read/fileKind';
@@ -23,6 +24,8 @@ export interface Decoders {
   /** absent where raw files cannot be developed */
   readonly decodeRaw?: RawDecoder;
   readonly openProfile: ProfileOpener;
+  /** where pictures lie; in shared memory when left out */
+  readonly allocate?: Allocate;
 }
 
 export interface DecodedFile {
@@ -49,13 +52,13 @@ export async function decodeImage(file: string, bytes: Uint8Array, decoders: Dec
       `“${file}” is not a picture that Marsh reads (${READABLE}). Export it as one of these.`,
     );
   try {
-    if (kind === 'raw') return await developed(file, bytes, decoders.decodeRaw);
+    if (kind === 'raw') return await developed(file, bytes, decoders);
     const source = await READERS[kind](file, bytes, decoders);
     const { facts, orientation } = await readFacts(source.exif ?? bytes);
     const profile = source.profile && (await decoders.openProfile(source.profile));
     const { data, white, channels } = encodeSource(source, profile);
     const turn = source.upright ? 1 : orientation;
-    const image = orientImage(data, source.width, source.height, channels, white, turn);
+    const image = orientImage(data, source.width, source.height, channels, white, turn, decoders.allocate);
     const opacity = opacityOf(source);
     const shown = opacity
       ? cutOut(image, firstOfThree(orientImage(opacity, source.width, source.height, 3, 255, turn).data))
@@ -101,16 +104,20 @@ const firstOfThree = (data: EncodedImage['data']): Uint8Array =>
 type Reader = (file: string, bytes: Uint8Array, decoders: Decoders) => Source | Promise<Source>;
 
 const READERS: Readonly<Record<Exclude<FileKind, 'raw'>, Reader>> = {
-  jpeg: (file, bytes, d) => readJpeg(file, bytes, d.decodeJpeg),
-  png: readPng,
-  tiff: async (file, bytes) => (await RARE_FORMATS.readTiff()).readTiff(file, bytes),
+  jpeg: (file, bytes, d) => readJpeg(file, bytes, d.decodeJpeg, d.allocate),
+  png: (file, bytes, d) => readPng(file, bytes, d.allocate),
+  tiff: async (file, bytes, d) => (await RARE_FORMATS.readTiff()).readTiff(file, bytes, d.allocate),
   webp: (file, bytes, d) => readWebp(file, bytes, d.decodeWebp),
   avif: (file, bytes, d) => readAvif(file, bytes, d.decodeAvif),
   exr: async (file, bytes) => (await RARE_FORMATS.readExr()).readExr(file, bytes),
   hdr: async (file, bytes) => (await RARE_FORMATS.readHdr()).readHdr(file, bytes),
 };
 
-async function developed(file: string, bytes: Uint8Array, develop?: RawDecoder): Promise<DecodedFile> {
+async function developed(
+  file: string,
+  bytes: Uint8Array,
+  { decodeRaw: develop, allocate }: Decoders,
+): Promise<DecodedFile> {
   if (!develop)
     throw new Problem(
       `“${file}” is a camera raw file, which only the application develops. Open it there, or export it as 16-bit TIFF.`,
@@ -124,6 +131,6 @@ async function developed(file: string, bytes: Uint8Array, develop?: RawDecoder):
   });
   const { facts } = await readFacts(bytes);
   // the developer turns the picture upright itself
-  const image = orientImage(codes.data, width, height, 3, codes.white, 1);
+  const image = orientImage(codes.data, width, height, 3, codes.white, 1, allocate);
   return { image, facts, depth: codes.white === 65535 ? 16 : 32 };
 }

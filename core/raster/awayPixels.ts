@@ -1,4 +1,4 @@
-import { sharedCopy, type EncodedImage } from './encodedImage';
+import { type EncodedImage } from './encodedImage';
 import { IDENTITY, invert, levelToFull, type Matrix3, multiply } from './matrix3';
 
 /** pixels up to which a halving of a frame stays at hand when the frame itself is away: what sets are measured, planned and looked at with */
@@ -18,23 +18,6 @@ export function putAway(
     if (level.away !== undefined || width * height <= staying) return level;
     return { width, height, white, data: data.subarray(0, 0).slice(), away: name };
   });
-}
-
-/** The levels of a picture without the pixels of those that are away of another of its size. */
-export function putAwayLike(
-  levels: readonly EncodedImage[],
-  like: readonly EncodedImage[],
-  name: string,
-): readonly EncodedImage[] {
-  const kept = like.find((level) => level.away === undefined) ?? like[like.length - 1];
-  return putAway(levels, name, kept.width * kept.height);
-}
-
-/** Rows of a picture that is there whole, in shared memory of their own: what a band of a merge needs of it. */
-export function rowsOf(image: EncodedImage, first: number, end: number): EncodedImage {
-  const { width, height, white, data } = image;
-  const rows = sharedCopy(data.subarray(first * width * 3, end * width * 3));
-  return { width, height, white, data: rows, firstRow: first };
 }
 
 /** Whether some of a frame's levels are away. */

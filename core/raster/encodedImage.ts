@@ -1,4 +1,4 @@
-import { sharedBytes } from './raster';
+import { type Allocate, sharedBytes } from './raster';
 
 /** Code of white: 255 and 65535 for integers of 8 and 16 bits, 1 for floats, which go on below black and above white. */
 export type White = 255 | 65535 | 1;
@@ -37,16 +37,21 @@ export function sharedCopy<T extends Uint8Array | Uint16Array | Float32Array>(da
   return copy;
 }
 
-/** An all-black image in shared memory. */
-export function emptyImage(width: number, height: number, white: White): EncodedImage {
+/** An all-black image, in shared memory unless other memory is given. */
+export function emptyImage(
+  width: number,
+  height: number,
+  white: White,
+  allocate: Allocate = sharedBytes,
+): EncodedImage {
   const length = width * height * 3;
-  return { width, height, white, data: CODES[white](length) };
+  return { width, height, white, data: CODES[white](length, allocate) };
 }
 
 const CODES = {
-  255: (n: number) => new Uint8Array(sharedBytes(n)),
-  65535: (n: number) => new Uint16Array(sharedBytes(n * 2)),
-  1: (n: number) => new Float32Array(sharedBytes(n * 4)),
+  255: (n: number, allocate: Allocate) => new Uint8Array(allocate(n)),
+  65535: (n: number, allocate: Allocate) => new Uint16Array(allocate(n * 2)),
+  1: (n: number, allocate: Allocate) => new Float32Array(allocate(n * 4)),
 } as const;
 
 /** The picture in 16-bit codes, clipped to 0…white, where it holds floats; what compares frames works on codes. */

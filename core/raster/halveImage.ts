@@ -1,22 +1,27 @@
 import { codeBytes, type Kernels, kernels } from '../kernels/kernels';
+import { type Allocate } from './raster';
 import { alphaImage, emptyImage, type EncodedImage } from './encodedImage';
 
 /**
  * Half the size by the mean of each 2×2 block, in code values. An odd last row or column is dropped, so pixel centre
  * x of the half lies at 2x + 0.5 of the whole.
  */
-export function halveImage(image: EncodedImage): EncodedImage {
+export function halveImage(image: EncodedImage, allocate?: Allocate): EncodedImage {
   const opacity = alphaImage(image);
-  const half = halved(image);
+  const half = halved(image, undefined, allocate);
   return opacity ? { ...half, alpha: halved(opacity).data as Uint8Array } : half;
 }
 
 /** @param compiled null for the plain form, which the compiled one is held against */
-export function halved(image: EncodedImage, compiled: Kernels | null = kernels() ?? null): EncodedImage {
+export function halved(
+  image: EncodedImage,
+  compiled: Kernels | null = kernels() ?? null,
+  allocate?: Allocate,
+): EncodedImage {
   const { width: w, data, white } = image;
   const width = Math.max(1, w >> 1);
   const height = Math.max(1, image.height >> 1);
-  const half = emptyImage(width, height, white);
+  const half = emptyImage(width, height, white, allocate);
   const below = image.height > 1 ? w * 3 : 0;
   const right = w > 1 ? 3 : 0;
   if (compiled && white !== 1) {

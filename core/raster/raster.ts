@@ -24,6 +24,15 @@ export function sharedFloats(length: number): Float32Array {
   return new Float32Array(sharedBytes(length * 4));
 }
 
+/** Gives zeroed bytes. */
+export type Allocate = (bytes: number) => ArrayBuffer;
+
+/**
+ * Zeroed bytes of one worker alone, for what is large and soon over: an engine gives shared memory back only when it happens to look for it, but its own when
+ * it runs short.
+ */
+export const ownBytes: Allocate = (length) => new ArrayBuffer(length);
+
 /** Zeroed bytes that workers can share; see {@link sharedFloats}. */
 export function sharedBytes(length: number): ArrayBuffer {
   // The typed arrays accept both kinds of buffer; one static type keeps the signatures readable.

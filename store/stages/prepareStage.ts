@@ -1,7 +1,7 @@
 import { evenGains } from '@/core/capture/prepareImage';
 import { type SetMeasures } from '@/core/capture/setMeasures';
 import { type Value } from '@/core/graph/tile';
-import { isAway, putAwayLike } from '@/core/raster/awayPixels';
+import { isAway, levelAtHand } from '@/core/raster/awayPixels';
 import { type EncodedImage } from '@/core/raster/encodedImage';
 import { type Frame, type SetScope } from '@/core/recipe/project';
 import { setGraph } from '@/core/recipe/setGraph';
@@ -74,16 +74,13 @@ export function prepareStage(state: BenchState, scope: SetScope): Stage | undefi
       const made = await Promise.all(
         lacking.map(async ({ frame, node, balance }): Promise<[string, Value]> => {
           const { levels } = state.decoded[frame.hash];
+          // of a frame that is away what is prepared is away too
+          const kept = isAway(levels) ? levels[levelAtHand(levels, 0)] : undefined;
+          const away = kept && { name: node, staying: kept.width * kept.height };
           const prepared = ([image]: readonly EncodedImage[]): Promise<readonly EncodedImage[]> =>
-            pool.run((tasks) => tasks.prepare(image, balance && evenGains(balance), lens), { signal });
-          // of a frame that is away what was prepared goes too, once its halvings are made
-          const keep = (own: readonly EncodedImage[]): readonly EncodedImage[] =>
-            isAway(levels) ? putAwayLike(own, levels, node) : own;
+            pool.run((tasks) => tasks.prepare(image, balance && evenGains(balance), lens, away), { signal });
           // a frame that needs nothing is used as it is
-          const own =
-            balance || lens
-              ? await withWhole(pool, [levels[0]], async (whole) => keep(await prepared(whole)), signal)
-              : levels;
+          const own = balance || lens ? await withWhole(pool, [levels[0]], prepared, signal) : levels;
           progress(++done / lacking.length);
           return [node, { is: 'picture', levels: own }];
         }),

@@ -1,9 +1,11 @@
 import { type EncodedImage, emptyImage, type White } from '../../raster/encodedImage';
+import { type Allocate, sharedBytes } from '../../raster/raster';
 
 /**
  * Turns a stored picture upright by its EXIF orientation (EXIF 2.32, tag 274): 1 as stored, 2–4 mirrored or upside down, 5–8 with
  * rows and columns exchanged. Unknown values count as 1.
  * @param channels of `data`: 3 or 4; a fourth is dropped
+ * @param allocate where the picture lies
  */
 export function orientImage(
   data: Uint8Array | Uint16Array | Uint8ClampedArray | Float32Array,
@@ -12,12 +14,13 @@ export function orientImage(
   channels: 3 | 4,
   white: White,
   orientation: number,
+  allocate: Allocate = sharedBytes,
 ): EncodedImage {
-  // what lies as it should already, and can be shared, is not copied: 100 megapixels are 300 MB
-  if (channels === 3 && !(orientation >= 2 && orientation <= 8) && isShared(data))
+  // what lies as it should already, in memory that will do, is not copied: 100 megapixels are 300 MB
+  if (channels === 3 && !(orientation >= 2 && orientation <= 8) && willDo(data, allocate !== sharedBytes))
     return { width, height, white, data };
   const swapped = orientation >= 5 && orientation <= 8;
-  const image = emptyImage(swapped ? height : width, swapped ? width : height, white);
+  const image = emptyImage(swapped ? height : width, swapped ? width : height, white, allocate);
   const [W, H, out] = [image.width, image.height, image.data];
   // where the output's first pixel lies in the source and how to step from there
   const fromRight = [2, 3, 7, 8].includes(orientation);
@@ -34,12 +37,12 @@ export function orientImage(
   return image;
 }
 
-function isShared(
+function willDo(
   data: Uint8Array | Uint16Array | Uint8ClampedArray | Float32Array,
+  unshared: boolean,
 ): data is Uint8Array | Uint16Array | Float32Array {
   return (
-    typeof SharedArrayBuffer !== 'undefined' &&
-    data.buffer instanceof SharedArrayBuffer &&
+    (unshared || (typeof SharedArrayBuffer !== 'undefined' && data.buffer instanceof SharedArrayBuffer)) &&
     !(data instanceof Uint8ClampedArray)
   );
 }

@@ -1,4 +1,4 @@
-import { sharedBytes } from '../../raster/raster';
+import { type Allocate, sharedBytes } from '../../raster/raster';
 
 /**
  * Puts the rows of a PNG that is not interlaced together as they are unpacked: takes back the filter of each (W3C PNG, 9.2) and writes
@@ -17,12 +17,18 @@ export interface PngRows {
  * @param depth bits a sample
  * @param step bytes a pixel
  */
-export function pngRows(samples: number, height: number, depth: 8 | 16, step: number): PngRows {
+export function pngRows(
+  samples: number,
+  height: number,
+  depth: 8 | 16,
+  step: number,
+  allocate: Allocate = sharedBytes,
+): PngRows {
   const bytes = (samples * depth) / 8;
   const data =
     depth === 8
-      ? new Uint8Array(sharedBytes(samples * height))
-      : new Uint16Array(sharedBytes(2 * samples * height));
+      ? new Uint8Array(allocate(samples * height))
+      : new Uint16Array(allocate(2 * samples * height));
   let [row, before] = [new Uint8Array(bytes), new Uint8Array(bytes)];
   let [y, at, filter] = [0, -1, 0];
   const put = (): void => {

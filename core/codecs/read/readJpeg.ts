@@ -2,6 +2,7 @@ import { Problem } from '../../proof/problem';
 import { checkSize } from '../fileLimits';
 import { RARE_FORMATS } from '../rareFormats';
 import { type FrameHeader, jpegHeader } from './jpegHeader';
+import { type Allocate } from '../../raster/raster';
 import { type JpegDecoder, type Source } from './source';
 
 /** passes over the picture: progressive files have about ten (common practice) */
@@ -13,7 +14,12 @@ const LARGE = 10e6;
  * Reads a JPEG: grey, colour or CMYK, baseline or progressive, with or without its end marker.
  * Without the marker the picture must still reach its last row.
  */
-export async function readJpeg(file: string, bytes: Uint8Array, decode: JpegDecoder): Promise<Source> {
+export async function readJpeg(
+  file: string,
+  bytes: Uint8Array,
+  decode: JpegDecoder,
+  allocate?: Allocate,
+): Promise<Source> {
   const header = jpegHeader(bytes);
   if (!header) throw new Error('no frame header');
   checkSize(file, header.width, header.height, bytes.length);
@@ -25,7 +31,9 @@ export async function readJpeg(file: string, bytes: Uint8Array, decode: JpegDeco
   if (bytes.length * 8 * 64 < header.width * header.height) throw new Error('far too short for its size');
   const ink = header.components === 4;
   const isLarge = header.components === 3 && header.ended && header.width * header.height > LARGE;
-  const { width, height, channels, data } = ink ? await inksOf(bytes, header) : await decode(bytes, isLarge);
+  const { width, height, channels, data } = ink
+    ? await inksOf(bytes, header)
+    : await decode(bytes, isLarge, allocate);
   if (!header.ended && endsInOneColour(data, width, height, channels)) throw new Error('its end is missing');
   const { profile } = header;
   return {

@@ -3,6 +3,7 @@ import { Problem } from '../../proof/problem';
 import { checkSize } from '../fileLimits';
 import { joined, type PngChunk, pngChunks } from './pngChunks';
 import { pngRows } from './pngRows';
+import { type Allocate } from '../../raster/raster';
 import { type Source } from './source';
 import { unpackZlib } from './unpackZlib';
 
@@ -12,7 +13,7 @@ const END = Uint8Array.of(0, 0, 0, 0, 0x49, 0x45, 0x4e, 0x44, 0xae, 0x42, 0x60, 
 const NEEDED = new Set(['IHDR', 'PLTE', 'tRNS', 'IDAT']);
 
 /** Reads a PNG of any colour type, 1 to 16 bits, interlaced or not; a missing end marker and junk after it do no harm. */
-export async function readPng(file: string, bytes: Uint8Array): Promise<Source> {
+export async function readPng(file: string, bytes: Uint8Array, allocate?: Allocate): Promise<Source> {
   const chunks = pngChunks(bytes);
   const header = chunks[0];
   if (header?.type !== 'IHDR' || header.body.length < 13) throw new Error('no header');
@@ -31,7 +32,7 @@ export async function readPng(file: string, bytes: Uint8Array): Promise<Source> 
     await checkUnpacked(file, packed, width, height, () => undefined);
     return { ...byLibrary(chunks, width, height), ...extra };
   }
-  const rows = pngRows(width * channels, height, depth, (channels * depth) / 8);
+  const rows = pngRows(width * channels, height, depth, (channels * depth) / 8, allocate);
   await checkUnpacked(file, packed, width, height, rows.push);
   // a wrong checksum after the last row spoils nothing
   if (rows.count() < height) throw new Error('rows are missing');

@@ -1,6 +1,7 @@
 import { fromArrayBuffer, type GeoTIFFImage, type TypedArray } from 'geotiff';
 import { Problem } from '../../proof/problem';
 import { checkSize, FILE_LIMITS } from '../fileLimits';
+import { type Allocate } from '../../raster/raster';
 import { type Source } from './source';
 import { type TiffBlock, tiffBlocks } from './tiffBlocks';
 import { boundTiffPackings } from './tiffPackings';
@@ -72,7 +73,7 @@ async function checkBlocks(
  * Reads the first picture of a TIFF 6.0 file: grey, RGB, palette or CMYK; 1 to 16-bit integers, or floats of 16 and 32 bits taken as
  * scene-linear; strips or tiles, either byte order; uncompressed, LZW, deflate, PackBits, with predictors.
  */
-export async function readTiff(file: string, bytes: Uint8Array): Promise<Source> {
+export async function readTiff(file: string, bytes: Uint8Array, allocate?: Allocate): Promise<Source> {
   const tiff = await fromArrayBuffer(ownBuffer(bytes));
   const image = await tiff.getImage(0);
   const [width, height] = [image.getWidth(), image.getHeight()];
@@ -94,7 +95,7 @@ export async function readTiff(file: string, bytes: Uint8Array): Promise<Source>
   }
   const used = interpretation === CMYK ? 4 : samples >= 3 ? (samples >= 4 ? 4 : 3) : samples === 2 ? 2 : 1;
   const space = interpretation === CMYK ? 'cmyk' : used < 3 ? 'grey' : 'rgb';
-  const plain = await tiffBlocks(bytes, image, blocks, used, interpretation === 0);
+  const plain = await tiffBlocks(bytes, image, blocks, used, interpretation === 0, allocate);
   if (plain) {
     const white = plain instanceof Float32Array ? 1 : plain instanceof Uint16Array ? 65535 : 255;
     return { width, height, channels: used, space, white, data: plain, ...profile };

@@ -1,3 +1,5 @@
+import { type Allocate } from '../../raster/raster';
+
 /** Samples as a decoder found them, before colour and orientation. */
 export interface Source {
   readonly width: number;
@@ -29,8 +31,12 @@ export interface DecodedJpeg {
   readonly data: Uint8Array | Uint8ClampedArray;
 }
 
-/** A decoder of JPEG. @param isLarge whether it is a plain colour file so large that its memory must be held small */
-export type JpegDecoder = (bytes: Uint8Array, isLarge: boolean) => Promise<DecodedJpeg>;
+/**
+ * A decoder of JPEG.
+ * @param isLarge whether it is a plain colour file so large that its memory must be held small
+ * @param allocate where the samples of a large one lie
+ */
+export type JpegDecoder = (bytes: Uint8Array, isLarge: boolean, allocate?: Allocate) => Promise<DecodedJpeg>;
 
 /** A camera raw developer: scene-linear samples of 16 bits in the ROMM primaries and D65 white. */
 export type RawDecoder = (

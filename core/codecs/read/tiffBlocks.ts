@@ -1,5 +1,5 @@
 import { type GeoTIFFImage } from 'geotiff';
-import { sharedBytes } from '../../raster/raster';
+import { type Allocate, sharedBytes } from '../../raster/raster';
 import { blockDecoder } from './tiffPackings';
 
 /** Where a strip or tile lies in the file. */
@@ -14,9 +14,9 @@ const UNSIGNED = 1;
 const FLOAT = 3;
 
 const KINDS = {
-  8: { format: UNSIGNED, made: (n: number) => new Uint8Array(sharedBytes(n)) },
-  16: { format: UNSIGNED, made: (n: number) => new Uint16Array(sharedBytes(2 * n)) },
-  32: { format: FLOAT, made: (n: number) => new Float32Array(sharedBytes(4 * n)) },
+  8: { format: UNSIGNED, made: (n: number, allocate: Allocate) => new Uint8Array(allocate(n)) },
+  16: { format: UNSIGNED, made: (n: number, allocate: Allocate) => new Uint16Array(allocate(2 * n)) },
+  32: { format: FLOAT, made: (n: number, allocate: Allocate) => new Float32Array(allocate(4 * n)) },
 } as const;
 
 const SEPARATE = 2;
@@ -35,6 +35,7 @@ export async function tiffBlocks(
   blocks: readonly TiffBlock[],
   used: number,
   isTurned: boolean,
+  allocate: Allocate = sharedBytes,
 ): Promise<Samples | undefined> {
   const [width, height, samples] = [image.getWidth(), image.getHeight(), image.getSamplesPerPixel()];
   const bits = image.getBitsPerSample() as keyof typeof KINDS;
@@ -44,7 +45,7 @@ export async function tiffBlocks(
   );
   const decoder = isEven ? await blockDecoder(image.fileDirectory) : undefined;
   if (!decoder) return undefined;
-  const out: Samples = kind.made(width * height * used);
+  const out: Samples = kind.made(width * height * used, allocate);
   const [across, down] = [image.getTileWidth(), image.getTileHeight()];
   const columns = Math.ceil(width / across);
   const perPlane = columns * Math.ceil(height / down);
