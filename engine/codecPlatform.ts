@@ -68,12 +68,18 @@ export function codecPlatform({
     };
   const decodeJpeg = decoder(ready('jpeg', 'the reader of JPEG', initJpeg), (b) => decodeJpegFile(b));
   const turbo = once('the writer of JPEG', loadTurbo);
+  const reader = once('the reader of JPEG', loadTurbo);
   const encoderReady = ready('jpegEncoder', 'the writer of JPEG', initJpegEncoder);
   return {
     decodeJpeg: async (bytes, isLarge, allocate) => {
       if (isLarge)
         try {
-          return decodeLargeJpeg(await loadedPart('the reader of JPEG', loadTurbo), bytes, allocate);
+          // one after the other of more frames than memory holds goes through the same memory
+          return decodeLargeJpeg(
+            await (allocate ? reader() : loadedPart('the reader of JPEG', loadTurbo)),
+            bytes,
+            allocate,
+          );
         } catch (thrown) {
           if (thrown instanceof Unloaded) throw thrown;
           // the other one takes more memory, and more that is wrong

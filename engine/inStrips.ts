@@ -67,6 +67,8 @@ export async function inStrips<B>(
     return rows.some((n) => n > 0) ? emptyImage(image.width, Math.max(...rows), image.white).data : undefined;
   });
   for (const strip of strips) {
+    // what the step before has grown to makes room for the rows
+    pool.rest();
     const rows = rowsFor(strip);
     const cut = await Promise.all(
       images.map(async (image, f) => {

@@ -79,7 +79,7 @@ import { stackBand } from '@/core/merge/stack/stackBand';
 import { stackFindings } from '@/core/merge/stack/stackFindings';
 import { likelyPart, type Swap, swapWeights } from '@/core/merge/swap/swapWeights';
 import { type Matrix3, transform } from '@/core/raster/matrix3';
-import { ownBytes, type Rectangle } from '@/core/raster/raster';
+import { type Allocate, type Rectangle, reusedBytes } from '@/core/raster/raster';
 import { type Kernel } from '@/core/raster/warp';
 import { type World } from '@/core/graph/evaluate';
 import { reducedGrid } from '@/core/raster/reducedGrid';
@@ -186,14 +186,14 @@ export function imageLevels(image: EncodedImage): EncodedImage[] {
   return levelsAbove(image, Infinity);
 }
 
-/** The picture and its halvings; those of more than so many pixels are of this worker alone. */
-function levelsAbove(image: EncodedImage, staying: number): EncodedImage[] {
+/** The picture and its halvings. @param allocate where those of more than so many pixels lie */
+function levelsAbove(image: EncodedImage, staying: number, allocate?: Allocate): EncodedImage[] {
   const levels = [image];
   for (;;) {
     const last = levels[levels.length - 1];
     if (Math.max(last.width, last.height) < SMALLEST) return levels;
     const isAway = Math.max(1, last.width >> 1) * Math.max(1, last.height >> 1) > staying;
-    levels.push(halveImage(last, isAway ? ownBytes : undefined));
+    levels.push(halveImage(last, isAway ? allocate : undefined));
   }
 }
 
@@ -223,6 +223,7 @@ export function makeTasks(platform: Platform) {
     return picture && node !== undefined ? followed.world(picture, node, slot, isPatch) : undefined;
   };
   const side = heldSide();
+  const scratch = reusedBytes();
   return {
     decode: async (file: string, bytes: Uint8Array): Promise<DecodedFrame> => {
       const hash = await sha256(bytes);
@@ -236,10 +237,13 @@ export function makeTasks(platform: Platform) {
       staying: number,
     ): Promise<DecodedFrame & { readonly readings: FrameReadings }> => {
       const hash = await sha256(bytes);
-      const decoded = await decodeImage(file, bytes, { ...platform, allocate: ownBytes });
+      const allocate = scratch();
+      const decoded = await decodeImage(file, bytes, { ...platform, allocate });
       const { facts, depth } = decoded;
       const image = decoded.image.alpha ? sharedImage(decoded.image) : decoded.image;
-      const levels = image.alpha ? imageLevels(image) : putAway(levelsAbove(image, staying), hash, staying);
+      const levels = image.alpha
+        ? imageLevels(image)
+        : putAway(levelsAbove(image, staying, allocate), hash, staying);
       return { levels, facts, depth, hash, readings: readingsOf(image) };
     },
     /** rows of a frame once more, as many as `into` has, into its memory */
@@ -249,9 +253,10 @@ export function makeTasks(platform: Platform) {
       { gains, lens }: Preparation,
       into: EncodedImage,
     ): Promise<void> => {
-      let { image } = await decodeImage(file, bytes, { ...platform, allocate: ownBytes });
-      if (gains) image = prepareImage(image, gains, ownBytes);
-      if (lens) image = correctLens(image, lens, ownBytes);
+      const allocate = scratch();
+      let { image } = await decodeImage(file, bytes, { ...platform, allocate });
+      if (gains) image = prepareImage(image, gains, allocate);
+      if (lens) image = correctLens(image, lens, allocate);
       const from = (into.firstRow ?? 0) * image.width * 3;
       into.data.set(image.data.subarray(from, from + into.data.length));
     },
@@ -402,10 +407,12 @@ export function makeTasks(platform: Platform) {
       lens?: LensCorrection,
       away?: { readonly name: string; readonly staying: number },
     ): readonly EncodedImage[] => {
-      const allocate = away ? ownBytes : undefined;
+      const allocate = away && scratch();
       const even = gains ? prepareImage(image, gains, allocate) : image;
       const made = lens ? correctLens(even, lens, allocate) : even;
-      return away ? putAway(levelsAbove(made, away.staying), away.name, away.staying) : imageLevels(made);
+      return away
+        ? putAway(levelsAbove(made, away.staying, allocate), away.name, away.staying)
+        : imageLevels(made);
     },
     noise: (image: EncodedImage): number => noiseSigma(image) ?? 0,
     edgeFindings: (

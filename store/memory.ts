@@ -3,6 +3,7 @@ import { isAway, putAway, STAYING } from '@/core/raster/awayPixels';
 import { type Frame, plates, type Project } from '@/core/recipe/project';
 import { decodeAway, decodeFile, type FileBytes } from '@/engine/decodeFile';
 import { type DecodedFrame, type FrameReadings } from '@/engine/tasks';
+import { turnsOf } from '@/engine/turns';
 import { type RunOptions, type WorkerPool } from '@/engine/workerPool';
 import { type BenchState } from './bench';
 
@@ -19,7 +20,7 @@ export interface MemoryBudget {
 }
 
 /** For a browser tab with three gigabytes. */
-export const TAB_BUDGET: MemoryBudget = { beside: 400e6, held: 1.3e9, staying: STAYING, rows: 1.1e9 };
+export const TAB_BUDGET: MemoryBudget = { beside: 400e6, held: 1.3e9, staying: STAYING, rows: 0.7e9 };
 
 /** Memory of a decoded frame with its levels, bytes. */
 export function pixelBytes({ levels }: Pick<DecodedFrame, 'levels'>): number {
@@ -71,10 +72,12 @@ export interface TakenFrame {
  */
 export function frameTaker(pool: WorkerPool, budget: MemoryBudget, count: number, before = 0) {
   let [held, each] = [before, 0];
-  return async (
+  // what the first ones take tells of the others
+  const turns = turnsOf(pool.size);
+  const decode = async (
     file: string,
     bytes: FileBytes,
-    options: Pick<RunOptions, 'signal'> = {},
+    options: Pick<RunOptions, 'signal'>,
   ): Promise<TakenFrame> => {
     if (each > 0 && Math.max(held + each, before + count * each) > budget.held) {
       const { readings, ...frame } = await decodeAway(pool, file, bytes, budget.staying, options);
@@ -85,5 +88,13 @@ export function frameTaker(pool: WorkerPool, budget: MemoryBudget, count: number
     each = Math.max(each, pixelBytes(frame));
     held += pixelBytes(frame);
     return { frame, readings: () => pool.run((tasks) => tasks.readings(frame.levels[0]), options) };
+  };
+  return async (
+    file: string,
+    bytes: FileBytes,
+    options: Pick<RunOptions, 'signal'> = {},
+  ): Promise<TakenFrame> => {
+    const leave = await turns.enter();
+    return decode(file, bytes, options).finally(leave);
   };
 }

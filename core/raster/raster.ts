@@ -28,10 +28,24 @@ export function sharedFloats(length: number): Float32Array {
 export type Allocate = (bytes: number) => ArrayBuffer;
 
 /**
- * Zeroed bytes of one worker alone, for what is large and soon over: an engine gives shared memory back only when it happens to look for it, but its own when
- * it runs short.
+ * Memory of one worker alone for what is large and soon over, used over and over: engines give back late what was large.
+ * @returns begins anew: what was given before must not be used any more
  */
-export const ownBytes: Allocate = (length) => new ArrayBuffer(length);
+export function reusedBytes(): () => Allocate {
+  let kept: ArrayBuffer[] = [];
+  return () => {
+    let free = kept;
+    kept = [];
+    return (length) => {
+      const known = free.find((b) => b.byteLength === length);
+      free = free.filter((b) => b !== known);
+      if (known) new Uint8Array(known).fill(0);
+      const bytes = known ?? new ArrayBuffer(length);
+      kept.push(bytes);
+      return bytes;
+    };
+  };
+}
 
 /** Zeroed bytes that workers can share; see {@link sharedFloats}. */
 export function sharedBytes(length: number): ArrayBuffer {
