@@ -16,9 +16,11 @@ export interface TurnedFrame {
 
 /** larger frames are linked at half or quarter size: places are laid over each other to a tenth of a pixel there */
 const LARGEST = 4.2e6;
-/** up to so many frames every pair is tried; beyond, neighbours in order and those they lead to */
+/** up to so many frames every pair is tried; beyond, neighbours in order, and those that small pictures link: rows of a large panorama */
 const ALL_PAIRS = 9;
 const REACH = 3;
+/** pixels of those small pictures */
+const SMALL = 0.4e6;
 /** width of the sensor that a focal length in a file is taken to be for, millimetres; only a first guess */
 const FULL_FRAME = 36;
 
@@ -35,11 +37,18 @@ export async function fitPanoramaSet(
   const level = Math.max(0, Math.ceil(Math.log2((own.width * own.height) / LARGEST) / 2));
   const same = full.map((f) => f.width === own.width && f.height === own.height);
   const images = frames.map((f) => f.levels[Math.min(level, f.levels.length - 1)]);
-  const wanted = frames.flatMap((_, a) =>
-    frames.flatMap((__, b) =>
-      a < b && same[a] && same[b] && (frames.length <= ALL_PAIRS || b - a <= REACH) ? [{ a, b }] : [],
-    ),
+  const pairsOf = frames.flatMap((_, a) =>
+    frames.flatMap((__, b) => (a < b && same[a] && same[b] ? [{ a, b }] : [])),
   );
+  const isNear = ({ a, b }: { a: number; b: number }): boolean =>
+    frames.length <= ALL_PAIRS || b - a <= REACH;
+  const far = await linkedSmall(
+    pool,
+    frames,
+    pairsOf.filter((p) => !isNear(p)),
+    signal,
+  );
+  const wanted = [...pairsOf.filter(isNear), ...far];
   const total = frames.length + wanted.length;
   let done = 0;
   const advance = (): void => onProgress?.(++done / total);
@@ -76,6 +85,26 @@ export async function fitPanoramaSet(
   };
   const fit = await pool.run((tasks) => tasks.fitPanorama(sizes, pairs, wish), { signal });
   return enlarged(fit, own.width / small.width, own.width, own.height);
+}
+
+/** Which of some pairs show the same somewhere, as small pictures tell. */
+async function linkedSmall<P extends { readonly a: number; readonly b: number }>(
+  pool: WorkerPool,
+  frames: readonly TurnedFrame[],
+  pairs: readonly P[],
+  signal: AbortSignal | undefined,
+): Promise<P[]> {
+  if (pairs.length === 0) return [];
+  const seen = await Promise.all(
+    frames.map(({ levels }) => {
+      const image = levels.find(({ width, height }) => width * height <= SMALL) ?? levels[levels.length - 1];
+      return pool.run((tasks) => tasks.landmarks(image), { signal });
+    }),
+  );
+  const links = await Promise.all(
+    pairs.map(({ a, b }) => pool.run((tasks) => tasks.linkFrames(seen[a], seen[b]), { signal })),
+  );
+  return pairs.filter((_, i) => links[i]);
 }
 
 /** The fit of reduced frames for the frames themselves. */

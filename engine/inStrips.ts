@@ -25,11 +25,15 @@ export function reachedRows(
   return [firstRow, endRow];
 }
 
-/** The rows that several bands together ask for. */
-function together(rows: readonly ReachedRows[]): ReachedRows {
-  const some = rows.filter((r) => r !== undefined);
-  if (some.length === 0) return undefined;
-  return [Math.min(...some.map(([first]) => first)), Math.max(...some.map(([, end]) => end))];
+/** The rows that two bands together ask for. */
+function together(a: ReachedRows, b: ReachedRows): ReachedRows {
+  return a && b ? [Math.min(a[0], b[0]), Math.max(a[1], b[1])] : (a ?? b);
+}
+
+/** Bands that are made together, and the rows of each frame that they ask for. */
+interface Strip<B> {
+  readonly bands: readonly B[];
+  readonly rows: readonly ReachedRows[];
 }
 
 /**
@@ -47,29 +51,26 @@ export async function inStrips<B>(
   if (images.every((image) => image.away === undefined))
     return inBands(pool, bands, (tasks, band) => run(tasks, band, images), options);
   const most = pool.frames?.mostRows ?? 0;
-  const rowsFor = (strip: readonly B[]): ReachedRows[] =>
-    images.map((image, f) =>
-      image.away === undefined ? undefined : together(strip.map((band) => reached(f, band))),
-    );
   const bytes = (rows: readonly ReachedRows[]): number =>
     rows.reduce((sum, r, f) => {
       const { width, data } = images[f];
       return sum + (r ? (r[1] - r[0]) * width * 3 * data.BYTES_PER_ELEMENT : 0);
     }, 0);
-  const strips: B[][] = [];
+  const strips: Strip<B>[] = [];
   for (const band of bands) {
+    const own = images.map((image, f) => (image.away === undefined ? undefined : reached(f, band)));
     const last = strips[strips.length - 1];
-    if (last && bytes(rowsFor([...last, band])) <= most) last.push(band);
-    else strips.push([band]);
+    const rows = own.map((r, f) => together(last?.rows[f], r));
+    if (last && bytes(rows) <= most) strips[strips.length - 1] = { bands: [...last.bands, band], rows };
+    else strips.push({ bands: [band], rows: own });
   }
-  const memory = images.map((image, f) => {
-    const rows = strips.map((strip) => rowsFor(strip)[f]).map((r) => (r ? r[1] - r[0] : 0));
-    return rows.some((n) => n > 0) ? emptyImage(image.width, Math.max(...rows), image.white).data : undefined;
+  const memory = images.map(({ width, white }, f) => {
+    const height = Math.max(...strips.map(({ rows: { [f]: r } }) => (r ? r[1] - r[0] : 0)));
+    return height > 0 ? emptyImage(width, height, white).data : undefined;
   });
-  for (const strip of strips) {
+  for (const { bands: strip, rows } of strips) {
     // what the step before has grown to makes room for the rows
     pool.rest();
-    const rows = rowsFor(strip);
     const cut = await Promise.all(
       images.map(async (image, f) => {
         const [r, data] = [rows[f], memory[f]];

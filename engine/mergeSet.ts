@@ -1,5 +1,6 @@
 import { type SetKind } from '@/core/capture/setKind';
 import { type Merged } from '@/core/merge/exposureFusion';
+import { energyLevel, onHalfGrid } from '@/core/merge/focus/coarserEnergy';
 import { chooseSchool, type FocusSchool, type SchoolChoice } from '@/core/merge/focus/chooseSchool';
 import { focusFindings } from '@/core/merge/focus/focusFindings';
 import { mapOf } from '@/core/merge/focus/focusMap';
@@ -144,13 +145,14 @@ async function mergeFocus(
   { signal, onProgress }: MergeOptions,
 ): Promise<SetMerged> {
   const { width, height } = frames[reference].levels[0];
+  const level = energyLevel(frames.length, width, height);
   let done = 0;
   const energies = await Promise.all(
     pixels(frames).map(async ({ image, matrix }) => {
       const energy = await withWhole(
         pool,
         [image],
-        ([whole]) => pool.run((tasks) => tasks.focusEnergy(whole, matrix, width, height), { signal }),
+        ([whole]) => pool.run((tasks) => tasks.focusEnergy(whole, matrix, width, height, level), { signal }),
         signal,
       );
       onProgress?.((0.35 * ++done) / frames.length);
@@ -180,7 +182,7 @@ async function mergeFocus(
     map,
     frames.map((f) => f.scale),
   );
-  return { merged, findings, depth: map.depth, school: choice };
+  return { merged, findings, depth: onHalfGrid(map.depth, map, width, height), school: choice };
 }
 
 async function mergeStack(

@@ -57,7 +57,8 @@ import { type EncodedImage, emptyImage, sharedCopy, type White } from '@/core/ra
 import { halveImage } from '@/core/raster/halveImage';
 import { recogniseSet, type SetCandidate } from '@/core/capture/recogniseSet';
 import { frameOnGrid, gridLevel } from '@/core/merge/frameOnGrid';
-import { focusEnergy } from '@/core/merge/focus/focusEnergy';
+import { coarserEnergy } from '@/core/merge/focus/coarserEnergy';
+import { type FocusEnergy, focusEnergy } from '@/core/merge/focus/focusEnergy';
 import { farAnswers } from '@/core/merge/focus/farAnswers';
 import { mapBand } from '@/core/merge/focus/mapBand';
 import { shareBand } from '@/core/merge/focus/shareBand';
@@ -297,7 +298,18 @@ export function makeTasks(platform: Platform) {
     starField,
     registerStars,
     recognise: (frames: readonly SetCandidate[]) => recogniseSet(frames),
-    focusEnergy,
+    /** @param level halvings of the grid that it is wanted on, 1 at least */
+    focusEnergy: (
+      image: EncodedImage,
+      matrix: Matrix3,
+      width: number,
+      height: number,
+      level: number,
+    ): FocusEnergy => {
+      let energy = focusEnergy(image, matrix, width, height, level > 1 ? scratch() : undefined);
+      while (energy.level < level) energy = coarserEnergy(energy);
+      return energy;
+    },
     shareBand,
     farAnswers,
     mapBand,

@@ -4,7 +4,7 @@ import { turnsOf } from './turns';
 import { type WorkerPool } from './workerPool';
 
 /** bytes of whole frames that stay for the next step that asks for them */
-const STAYING = 320e6;
+const STAYING = 160e6;
 
 /** Reads frames again whose pixels are away. */
 export interface FrameReader {

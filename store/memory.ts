@@ -20,7 +20,7 @@ export interface MemoryBudget {
 }
 
 /** For a browser tab with three gigabytes. */
-export const TAB_BUDGET: MemoryBudget = { beside: 400e6, held: 1.3e9, staying: STAYING, rows: 0.7e9 };
+export const TAB_BUDGET: MemoryBudget = { beside: 400e6, held: 1.3e9, staying: STAYING, rows: 0.5e9 };
 
 /** Memory of a decoded frame with its levels, bytes. */
 export function pixelBytes({ levels }: Pick<DecodedFrame, 'levels'>): number {

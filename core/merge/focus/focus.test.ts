@@ -13,6 +13,7 @@ import { collapseBand } from '../collapseBand';
 import { exposureFusion } from '../exposureFusion';
 import { fusionBuffers, type FusionPlan, planFusion } from '../fusionPlan';
 import { chooseSchool } from './chooseSchool';
+import { coarserEnergy, energyLevel, onHalfGrid } from './coarserEnergy';
 import { fuseFocusBand } from './fuseFocusBand';
 import { fuseFocusCoarse } from './fuseFocusCoarse';
 import { type FocusEnergy, focusEnergy } from './focusEnergy';
@@ -114,6 +115,22 @@ describe('a focus merge', () => {
     // the post is near although the ground behind it is far
     expect(at(152, 110)).toBeLessThan(1.2);
     expect(at(100, 70)).toBeGreaterThan(2);
+  });
+
+  test('a set too large for its map gets a coarser one, which says the same', () => {
+    expect([energyLevel(12, 3000, 2000), energyLevel(20, 6000, 4000), energyLevel(60, 6000, 4000)]).toEqual([
+      1, 2, 3,
+    ]);
+    const coarse = focusMap(shots.map((s) => coarserEnergy(focusEnergy(s.image, IDENTITY, W, H))));
+    const depth = onHalfGrid(coarse.depth, coarse, W, H);
+    expect([coarse.level, depth.length]).toEqual([2, map.depth.length]);
+    // half a frame off in the mean at most, of five
+    const off = depth.reduce((sum, d, i) => sum + Math.abs(d - map.depth[i]), 0) / depth.length;
+    expect(off).toBeLessThan(0.25);
+    const frames = shots.map((s) => ({ image: s.image, matrix: IDENTITY }));
+    const [fine, reduced] = [map, coarse].map((m) => psnr(exposureFusion(frames, W, H, m).image));
+    expect(reduced).toBeGreaterThan(fine - 0.5);
+    expect(reduced).toBeGreaterThan(psnr(laplacianSelection()) + 2);
   });
 
   test('its shares sum to one and every frame makes something', () => {

@@ -1,6 +1,6 @@
 import { asCodes, type EncodedImage } from '../../raster/encodedImage';
 import { type Matrix3 } from '../../raster/matrix3';
-import { sharedFloats } from '../../raster/raster';
+import { type Allocate, sharedBytes } from '../../raster/raster';
 import { type ReducedGrid, reducedGrid } from '../../raster/reducedGrid';
 import { noiseVariance } from '../../capture/noise';
 import { type Kernels, kernels, planeBytes } from '../../kernels/kernels';
@@ -28,22 +28,25 @@ const SLACK = 1e-6;
 
 /**
  * Measures the sharpness of a frame on its own pixels, which no resampling has softened, and lays it on the reference's grid.
- * @param matrix reference pixel → frame pixel @param width of the reference's grid
+ * @param matrix reference pixel → frame pixel @param width of the reference's grid @param allocate where its planes lie
  */
 export function focusEnergy(
   source: EncodedImage,
   matrix: Matrix3,
   width: number,
   height: number,
+  allocate: Allocate = sharedBytes,
 ): FocusEnergy {
   const k = kernels();
-  return k ? compiledEnergy(k, source, matrix, width, height) : plainEnergy(source, matrix, width, height);
+  return k
+    ? compiledEnergy(k, source, matrix, width, height, allocate)
+    : plainEnergy(source, matrix, width, height, allocate);
 }
 
 /** Planes to fill, and what noise adds to what is fine. */
-function emptyEnergy(image: EncodedImage, width: number, height: number): FocusEnergy {
+function emptyEnergy(image: EncodedImage, width: number, height: number, allocate: Allocate): FocusEnergy {
   const grid = reducedGrid(width, height, 1);
-  const plane = (): Float32Array => sharedFloats(grid.width * grid.height);
+  const plane = (): Float32Array => new Float32Array(allocate(4 * grid.width * grid.height));
   const variance = noiseVariance(image);
   // four absolute differences of independent noise of variance σ², weighted 2, 1, 1 in each direction: E[(a + b)²] with a, b ~ |N(0, 6σ²)|
   return { ...grid, fine: plane(), coarse: plane(), grey: plane(), variance, noise: NOISE_SQUARE * variance };
@@ -55,9 +58,10 @@ function compiledEnergy(
   matrix: Matrix3,
   width: number,
   height: number,
+  allocate: Allocate,
 ): FocusEnergy {
   const image = asCodes(source);
-  const energy = emptyEnergy(image, width, height);
+  const energy = emptyEnergy(image, width, height, allocate);
   const own = reducedGrid(image.width, image.height, 1);
   const plane = planeBytes(own.width * own.height);
   const outPlane = planeBytes(energy.width * energy.height);
@@ -82,9 +86,10 @@ export function plainEnergy(
   [m0, m1, m2, m3, m4, m5, m6, m7, m8]: Matrix3,
   width: number,
   height: number,
+  allocate: Allocate = sharedBytes,
 ): FocusEnergy {
   const image = asCodes(source);
-  const energy = emptyEnergy(image, width, height);
+  const energy = emptyEnergy(image, width, height, allocate);
   const cells = sharpCells(image);
   for (let y = 0, i = 0; y < energy.height; y++)
     for (let x = 0; x < energy.width; x++, i++) {
