@@ -7,6 +7,8 @@ import { type SetKind } from '@/core/capture/setKind';
 import { encodeJpeg } from '@/core/codecs/write/encodeJpeg';
 import { isAway } from '@/core/raster/awayPixels';
 import { emptyProject } from '@/core/recipe/emptyProject';
+import { baseScope } from '@/core/recipe/project';
+import { setGraph } from '@/core/recipe/setGraph';
 import { nodePlatform } from '@/engine/nodePlatform';
 import { inlinePool } from '@/tests/inlinePool';
 import { millAtDusk } from '@/tests/knownScene';
@@ -19,7 +21,6 @@ import { setHow, setKind } from './edits/sets';
 import { memoryOriginals } from './keeping/memoryOriginals';
 import { heldFrames, type MemoryBudget, TAB_BUDGET } from './memory';
 import { START } from './session';
-import { upToDate } from './stages/finishStage';
 
 const [WIDTH, HEIGHT] = [480, 320];
 /** holds no frame but those that are looked at, and a part of their rows */
@@ -76,13 +77,9 @@ async function made(files: readonly NewFile[], budget: MemoryBudget, change: Cha
   // all but what is looked at
   const wished = (): number => (budget === TINY ? files.length - heldFrames(state()).size : 0);
   await until(bench, () => {
-    const now = state();
-    return (
-      !now.work &&
-      now.finished !== undefined &&
-      upToDate(now, now.history.project) !== undefined &&
-      away() === wished()
-    );
+    const { merged, history } = state();
+    const scope = baseScope(history.project);
+    return scope !== undefined && merged['set']?.key === setGraph(scope).merge && away() === wished();
   });
   const { merged, problems } = state();
   await bench.actions.close();
