@@ -5,7 +5,9 @@ import { factsOf, shootView } from '@/camera/shootView';
 import { writeExif } from '@/camera/writeExif';
 import { type SetKind } from '@/core/capture/setKind';
 import { encodeJpeg } from '@/core/codecs/write/encodeJpeg';
-import { isAway } from '@/core/raster/awayPixels';
+import { isAway, pictureAtHand, putAway } from '@/core/raster/awayPixels';
+import { emptyImage } from '@/core/raster/encodedImage';
+import { transform } from '@/core/raster/matrix3';
 import { emptyProject } from '@/core/recipe/emptyProject';
 import { baseScope } from '@/core/recipe/project';
 import { setGraph } from '@/core/recipe/setGraph';
@@ -22,9 +24,9 @@ import { memoryOriginals } from './keeping/memoryOriginals';
 import { heldFrames, type MemoryBudget, TAB_BUDGET } from './memory';
 import { START } from './session';
 
-const [WIDTH, HEIGHT] = [480, 320];
+const [WIDTH, HEIGHT] = [440, 292];
 /** holds no frame but those that are looked at, and a part of their rows */
-const TINY: MemoryBudget = { beside: 0, held: 0, staying: (WIDTH * HEIGHT) / 4, rows: 400_000 };
+const TINY: MemoryBudget = { beside: 0, held: 0, staying: (WIDTH * HEIGHT) / 4, rows: 250_000 };
 
 let still: NewFile[];
 let turned: NewFile[];
@@ -48,7 +50,7 @@ beforeAll(async () => {
       return { name, read: () => Promise.resolve(bytes) };
     });
   };
-  still = await Promise.all([-2, 0, 2, 1].map((ev, k) => shoot(`still-${k}.jpg`, 0.05 * k, ev, k)));
+  still = await Promise.all([-2, 0, 2].map((ev, k) => shoot(`still-${k}.jpg`, 0.05 * k, ev, k)));
   turned = await Promise.all([-9, 0, 9].map((yaw, k) => shoot(`turned-${k}.jpg`, yaw, 0, k + 7)));
 });
 
@@ -58,11 +60,10 @@ interface Made {
   readonly problems: readonly string[];
 }
 
-/** Frames dropped on a bench with so much memory, merged as a kind. */
-async function made(files: readonly NewFile[], budget: MemoryBudget, change: Change): Promise<Made> {
+function benchOf(budget: MemoryBudget): Bench {
   const project = emptyProject('p', 'Marsh', '2026-10-03T12:00:00.000Z');
   const stored = { id: project.id, changed: project.changed, project, session: START, past: [], future: [] };
-  const bench: Bench = openBench({
+  return openBench({
     pool: inlinePool(2),
     stored,
     save: () => Promise.resolve(),
@@ -70,6 +71,11 @@ async function made(files: readonly NewFile[], budget: MemoryBudget, change: Cha
     isSeen: false,
     budget,
   });
+}
+
+/** Frames dropped on a bench with so much memory, merged as a kind. */
+async function made(files: readonly NewFile[], budget: MemoryBudget, change: Change): Promise<Made> {
+  const bench = benchOf(budget);
   const state = (): BenchState => bench.store.getState();
   await addFiles(bench, files);
   bench.actions.edit('as wished', change);
@@ -133,4 +139,38 @@ describe('more frames than memory holds', () => {
     },
     60_000,
   );
+
+  test('the one that is looked at is whole, and goes when another is', async () => {
+    const bench = benchOf(TINY);
+    const wholeOnes = (): string[] =>
+      bench.store
+        .getState()
+        .history.project.frames.filter((f) => !isAway(bench.store.getState().decoded[f.hash].levels))
+        .map((f) => f.file);
+    await addFiles(bench, still);
+    bench.actions.edit('a stack', kind('stack'));
+    const { frames } = bench.store.getState().history.project;
+    for (const k of [2, 0]) {
+      bench.actions.go({ frame: frames[k].id });
+      // the reference stays, too
+      await until(
+        bench,
+        () =>
+          wholeOnes().join() ===
+          [frames[k], frames[1]]
+            .map((f) => f.file)
+            .sort()
+            .join(),
+      );
+    }
+    await bench.actions.close();
+  }, 60_000);
+
+  test('until it is whole it is drawn from its small level, where it lies', () => {
+    const levels = [0, 1, 2].map((l) => emptyImage(800 >> l, 600 >> l, 255));
+    const { image, map } = pictureAtHand(putAway(levels, 'x', 800 * 150), 0);
+    expect(image).toBe(levels[1]);
+    // pixel 10 of the whole lies between pixels 4 and 5 of the half
+    expect(transform(map, 10, 21)).toEqual([4.75, 10.25]);
+  });
 });
