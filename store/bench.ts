@@ -33,6 +33,7 @@ import { type Destination } from './placeFrames';
 import { nextStage } from './stages/nextStage';
 import { type Session } from './session';
 import { followScene, type ShownScene } from './shownScene';
+import { type IdleStroke } from './strokeEffect';
 
 /** Something that takes a while. */
 export interface Work {
@@ -130,6 +131,8 @@ export interface BenchState {
   /** the user cancelled; nothing starts by itself until asked for */
   readonly paused: boolean;
   readonly live?: LiveStroke;
+  /** the stroke that is drawn, or was drawn last, where it changes nothing */
+  readonly idle?: IdleStroke;
   /** sentences to read, latest last */
   readonly problems: readonly string[];
   /** files that were read and wait for the others of their drop */
@@ -149,6 +152,8 @@ export interface BenchActions {
   readonly redo: () => void;
   readonly go: (change: Partial<Session>) => void;
   readonly draw: (live?: LiveStroke) => void;
+  /** says that a stroke changes nothing, or takes it back */
+  readonly tellIdle: (idle?: IdleStroke) => void;
   readonly take: (tool?: ToolInHand, drawing?: BenchState['drawing']) => void;
   /** starts again what was cancelled */
   readonly resume: () => void;
@@ -374,6 +379,9 @@ export function openBench(parts: BenchParts): Bench {
       }),
     go: (change) => store.setState((s) => ({ session: { ...s.session, ...change } })),
     draw: (live) => store.setState({ live }),
+    tellIdle: (idle) => {
+      if (store.getState().idle !== idle) store.setState({ idle });
+    },
     take: (tool, drawing) => store.setState({ tool, drawing }),
     resume: () => store.setState({ paused: false }),
     report,

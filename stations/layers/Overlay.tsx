@@ -2,6 +2,7 @@
 import { type Size, toTable, type Viewport } from '@/ui/table/viewport';
 import { useBench } from '../benchContext';
 import { OverlaySvg } from '../overlay/PlaceMark';
+import { useIdleStroke } from './useIdleStroke';
 
 export interface LayersOverlayProps {
   readonly viewport: Viewport;
@@ -11,15 +12,24 @@ export interface LayersOverlayProps {
   readonly longEdge: number;
 }
 
-/** The brush: its rim, where it is at half strength, and a cross for reveal or a bar for hide. */
+/** The brush: its rim, where it is at half strength, and a cross for reveal or a bar for hide; crossed out where it changes nothing. */
 export function LayersOverlay({ viewport, table, pointer, longEdge }: LayersOverlayProps) {
-  const brush = useBench((s) => s.session.brush);
+  useIdleStroke();
+  const { brush, idle } = useBench((s) => ({
+    brush: s.session.brush,
+    idle: s.idle !== undefined && s.idle.layer === s.session.layer,
+  }));
   if (!pointer) return null;
   const [x, y] = toTable(viewport, table, pointer.x, pointer.y);
   const r = (brush.size * longEdge * viewport.zoom) / 2;
   const half = r * (1 - brush.softness / 2);
-  const sign =
-    brush.action === 'reveal' ? `M${x - 4} ${y}H${x + 4}M${x} ${y - 4}V${y + 4}` : `M${x - 4} ${y}H${x + 4}`;
+  // what changes nothing is crossed out
+  const d = r * Math.SQRT1_2;
+  const sign = idle
+    ? `M${x - d} ${y - d}L${x + d} ${y + d}M${x + d} ${y - d}L${x - d} ${y + d}`
+    : brush.action === 'reveal'
+      ? `M${x - 4} ${y}H${x + 4}M${x} ${y - 4}V${y + 4}`
+      : `M${x - 4} ${y}H${x + 4}`;
   return (
     <OverlaySvg aria-hidden fill="none">
       <circle cx={x} cy={y} r={r} stroke="#000" strokeOpacity="0.55" strokeWidth="2.6" />

@@ -78,6 +78,7 @@ export function LayersPanel() {
           </Parts>
           {tab === 'where' && (
             <Section title={`${TEXT.where}: ${layer.name}`}>
+              <IdleNote layer={layer} />
               <RegionEditor owner={{ kind: 'layer', layer: layer.id }} name={layer.name} />
               <BrushControls />
             </Section>
@@ -106,6 +107,36 @@ const Parts = styled.div`
   display: grid;
   padding: 9px 15px;
   border-bottom: 1px solid ${COLOUR.line};
+`;
+
+/** Says that what is painted changes nothing, and offers the layer that was meant. */
+function IdleNote({ layer }: { readonly layer: Layer }) {
+  const project = useProject();
+  const actions = useActions();
+  const idle = useBench((s) => s.idle);
+  const meant = idle?.meant === undefined ? undefined : findLayer(project.layers, idle.meant);
+  return (
+    <div role="status">
+      {idle?.layer === layer.id && (
+        <Idle>
+          {TEXT.idle(layer.name)}
+          {meant && (
+            <Button onPress={() => actions.go({ layer: meant.id })}>{TEXT.paintIn(meant.name)}</Button>
+          )}
+        </Idle>
+      )}
+    </div>
+  );
+}
+
+const Idle = styled.div`
+  display: grid;
+  gap: 8px;
+  padding: 9px 11px;
+  margin-bottom: 10px;
+  background: ${COLOUR.raised};
+  border: 1px solid ${COLOUR.line};
+  border-left: 3px solid ${COLOUR.watch};
 `;
 
 function NoPlace() {

@@ -1,6 +1,9 @@
 /** Words of the Layers station. */
 export const LAYERS_TEXT = {
   name: 'Layers',
+  idle: (name: string) =>
+    `Painting here changes nothing: “${name}” is covered, or looks like what lies beneath it.`,
+  paintIn: (name: string) => `Paint in “${name}”`,
   none: 'Nothing is painted in yet. Add a frame as a layer, then reveal it with the brush.',
   placed: (count: number): string =>
     `${count === 1 ? 'One cut-out lies over the picture. Drag it' : `${count} cut-outs lie over the picture. Drag one`} on the table, or set its place in numbers; no frame is painted in.`,

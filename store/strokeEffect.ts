@@ -1,0 +1,91 @@
+import { allLayers, type Layer } from '@/core/layers/layer';
+import { type Project } from '@/core/recipe/project';
+import { type WorkerPool } from '@/engine/workerPool';
+import { buildPicture, drawnGraph } from './buildScene';
+import { type MadeState } from './madePixels';
+
+/** A stroke that can change nothing where it is drawn. */
+export interface IdleStroke {
+  /** whose region it goes into */
+  readonly layer: string;
+  /** a layer that shows there, which was most likely meant */
+  readonly meant?: string;
+}
+
+/** side of the square that is compared at a place, pixels */
+const SIDE = 5;
+/** a change of less than this is none, codes of 255 */
+const NOTHING = 0.4;
+
+/** Full-size pixels of the picture. */
+type Place = readonly [x: number, y: number];
+
+/** A recipe with one layer shown everywhere, or not at all. */
+function withLayer(project: Project, id: string, shown: boolean): Project {
+  const change = (layer: Layer): Layer => {
+    if (layer.id === id) {
+      const { where: _, ...everywhere } = layer;
+      return { ...everywhere, shown } as Layer;
+    }
+    return layer.kind === 'group' ? { ...layer, layers: layer.layers.map(change) } : layer;
+  };
+  return { ...project, layers: project.layers.map(change) };
+}
+
+/** Mean codes of the picture at places; undefined while something that it is made from is not there. */
+function codesAt(
+  state: MadeState,
+  project: Project,
+  places: readonly Place[],
+  pool: WorkerPool,
+  signal: AbortSignal,
+): Promise<readonly number[]> | undefined {
+  const built = buildPicture(state, project);
+  const { result } = built?.compiled ?? {};
+  const drawn = built && result !== undefined ? drawnGraph(built, [result]) : undefined;
+  if (!drawn || result === undefined) return undefined;
+  return Promise.all(
+    places.map(([x, y]) => {
+      const area = { x: Math.round(x) - 2, y: Math.round(y) - 2, width: SIDE, height: SIDE };
+      return pool.run((tasks) => tasks.sample(drawn, result, area), { signal, priority: 1 });
+    }),
+  ).then((codes) => codes.flat());
+}
+
+/** Whether any region of a layer could change the picture at some places; undefined while that cannot be told. */
+async function canShow(
+  state: MadeState,
+  project: Project,
+  layer: string,
+  places: readonly Place[],
+  pool: WorkerPool,
+  signal: AbortSignal,
+): Promise<boolean | undefined> {
+  const [on, off] = await Promise.all(
+    [true, false].map((shown) => codesAt(state, withLayer(project, layer, shown), places, pool, signal)),
+  );
+  return on && off && on.some((code, i) => Math.abs(code - off[i]) > NOTHING);
+}
+
+/**
+ * Whether a stroke in a layer's region can change nothing at some places, because the layer is covered there or looks like what lies beneath; and the layer that
+ * was most likely meant: the uppermost with a region of its own that shows there.
+ * @param places full-size pixels of the picture
+ * @returns undefined when it changes something, or when that cannot be told
+ */
+export async function idleStroke(
+  state: MadeState,
+  project: Project,
+  layer: string,
+  places: readonly Place[],
+  pool: WorkerPool,
+  signal: AbortSignal,
+): Promise<IdleStroke | undefined> {
+  if ((await canShow(state, project, layer, places, pool, signal)) !== false) return undefined;
+  const others = allLayers(project.layers)
+    .filter((l) => l.id !== layer && l.shown && l.where !== undefined)
+    .reverse();
+  for (const { id } of others)
+    if (await canShow(state, project, id, places, pool, signal)) return { layer, meant: id };
+  return { layer };
+}
