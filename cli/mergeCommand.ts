@@ -12,6 +12,7 @@ import {
 import { standIns } from '@/core/recipe/views';
 import { Problem } from '@/core/proof/problem';
 import { IDENTITY } from '@/core/raster/matrix3';
+import { restIfLarge } from '@/engine/restIfLarge';
 import { type WorkerPool } from '@/engine/workerPool';
 import { type Bench, type BenchState } from '@/store/bench';
 import { exportProject, finishedPicture } from '@/store/deliver';
@@ -43,7 +44,8 @@ export async function mergeCommand(pool: WorkerPool, command: MergeCommand): Pro
         ? leftOut.map((f) => f.why).join(' ')
         : `A ${KIND_NAMES[kind]} needs at least two frames, and “${files[0]}” is one. Name the others too.`,
     );
-  pool.rest();
+  const largest = Math.max(...frames.map(({ levels: [{ width, height }] }) => width * height));
+  restIfLarge(pool, largest);
   const decoded = performance.now();
   const bench = await setBench(pool, command, frames, wished);
   try {
@@ -52,7 +54,7 @@ export async function mergeCommand(pool: WorkerPool, command: MergeCommand): Pro
     await whenMade(bench, progress, isMade);
     rest(bench);
     const mergedAt = performance.now();
-    pool.rest();
+    restIfLarge(pool, largest);
     progress('writing');
     const isLight = keepsLight(command);
     const image = await finishedPicture(bench, isLight ? 1 : 65535, 0);
