@@ -69,7 +69,7 @@ async function canShow(
 
 /**
  * Whether a stroke in a layer's region can change nothing at some places, because the layer is covered there or looks like what lies beneath; and the layer that
- * was most likely meant: the uppermost with a region of its own that shows there.
+ * was most likely meant: the nearest that shows there.
  * @param places full-size pixels of the picture
  * @returns undefined when it changes something, or when that cannot be told
  */
@@ -82,8 +82,10 @@ export async function idleStroke(
   signal: AbortSignal,
 ): Promise<IdleStroke | undefined> {
   if ((await canShow(state, project, layer, places, pool, signal)) !== false) return undefined;
+  // the farthest is what all others lie on
   const others = allLayers(project.layers)
-    .filter((l) => l.id !== layer && l.shown && l.where !== undefined)
+    .slice(1)
+    .filter((l) => l.id !== layer && l.shown)
     .reverse();
   for (const { id } of others)
     if (await canShow(state, project, id, places, pool, signal)) return { layer, meant: id };
