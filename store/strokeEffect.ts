@@ -25,7 +25,7 @@ function withLayer(project: Project, id: string, shown: boolean): Project {
   const change = (layer: Layer): Layer => {
     if (layer.id === id) {
       const { where: _, ...everywhere } = layer;
-      return { ...everywhere, shown } as Layer;
+      return { ...everywhere, shown };
     }
     return layer.kind === 'group' ? { ...layer, layers: layer.layers.map(change) } : layer;
   };
@@ -61,9 +61,8 @@ async function canShow(
   pool: WorkerPool,
   signal: AbortSignal,
 ): Promise<boolean | undefined> {
-  const [on, off] = await Promise.all(
-    [true, false].map((shown) => codesAt(state, withLayer(project, layer, shown), places, pool, signal)),
-  );
+  const seen = (shown: boolean) => codesAt(state, withLayer(project, layer, shown), places, pool, signal);
+  const [on, off] = [await seen(true), await seen(false)];
   return on && off && on.some((code, i) => Math.abs(code - off[i]) > NOTHING);
 }
 
