@@ -1,8 +1,11 @@
 import { describe, expect, jest, test } from '@jest/globals';
 import { act, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
+import { findLayer } from '@/core/layers/layer';
 import { emptyProject } from '@/core/recipe/emptyProject';
 import { renderOnBench } from '@/tests/testBench';
+import { addFill } from '@/store/edits/layers';
+import { addStroke } from '@/store/edits/regions';
 import { exposureOf } from '@/tests/exposed';
 import { baseOf, sampleFit, sampleProject, withFits } from '@/tests/sampleProject';
 import { FinishPanel } from './finish/Panel';
@@ -158,6 +161,57 @@ describe('Layers', () => {
     expect(layers().map((l) => l.name)).toEqual(['Merge']);
     await user.click(screen.getByRole('row', { name: 'Layer Merge' }));
     expect(screen.getByRole('button', { name: 'Remove' })).toBeDisabled();
+  });
+});
+
+describe('a layer that is painted in', () => {
+  const open = () => {
+    const bench = renderOnBench(sampleProject(), <LayersPanel />);
+    const layer = (id: string) => findLayer(bench.store.getState().history.project.layers, id);
+    const strokes = () => {
+      const where = layer('top')?.where;
+      const part = typeof where === 'object' ? where.parts.at(-1)?.part : undefined;
+      return part?.kind === 'strokes' ? part.settings.strokes : [];
+    };
+    act(() => {
+      bench.actions.edit('layers', (draft) => {
+        for (const id of ['under', 'top'])
+          addFill(id, id, { kind: 'colour', colour: [0.5, 0.5, 0.5] })(draft);
+        for (const x of [0.2, 0.4, 0.6])
+          addStroke(
+            { kind: 'layer', layer: 'top' },
+            { action: 'reveal', size: 0.1, softness: 1, flow: 1, points: [[x, 0.3, 1]] },
+          )(draft);
+      });
+      bench.actions.go({ layer: 'top', layerPart: 'where' });
+    });
+    return { bench, strokes };
+  };
+
+  test('its strokes are listed, marked where they lie, and each can be taken out', async () => {
+    const { bench, strokes } = open();
+    expect(strokes()).toHaveLength(3);
+    await user.click(screen.getByRole('button', { name: /^Brush|3 strokes/ }));
+    const second = screen.getByRole('button', { name: REGION_TEXT.dropStroke(2, 'Reveal') });
+    act(() => second.focus());
+    expect(bench.store.getState().pointed?.points[0][0]).toBe(0.4);
+    await user.click(second);
+    expect(strokes().map((s) => s.points[0][0])).toEqual([0.2, 0.6]);
+    expect(bench.store.getState().pointed).toBeUndefined();
+    act(bench.actions.undo);
+    expect(strokes()).toHaveLength(3);
+  });
+
+  test('is told where a stroke changes nothing, with the layer that was meant to go to', async () => {
+    const { bench } = open();
+    act(() => {
+      bench.actions.go({ layer: 'under' });
+      bench.actions.tellIdle({ layer: 'under', meant: 'top' });
+    });
+    expect(screen.getByText(TEXT.idle('under'))).toBeInTheDocument();
+    await user.click(screen.getByRole('button', { name: TEXT.paintIn('top') }));
+    expect(bench.store.getState().session.layer).toBe('top');
+    expect(screen.queryByText(TEXT.idle('under'))).toBeNull();
   });
 });
 

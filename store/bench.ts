@@ -12,6 +12,7 @@ import { limitExceeded } from '@/core/recipe/projectLimits';
 import { type SceneMerge } from '@/core/view/viewScene';
 import { type DecodedFrame } from '@/engine/tasks';
 import { isCancelled, type WorkerPool } from '@/engine/workerPool';
+import { type Stroke } from '@/core/mask/stroke';
 import { type LiveStroke } from './buildScene';
 import { type StoredProject } from './database';
 import { restoreFrames } from './addFiles';
@@ -131,6 +132,8 @@ export interface BenchState {
   /** the user cancelled; nothing starts by itself until asked for */
   readonly paused: boolean;
   readonly live?: LiveStroke;
+  /** a stroke that is pointed at in its list */
+  readonly pointed?: Stroke;
   /** the stroke that is drawn, or was drawn last, where it changes nothing */
   readonly idle?: IdleStroke;
   /** sentences to read, latest last */
@@ -152,6 +155,8 @@ export interface BenchActions {
   readonly redo: () => void;
   readonly go: (change: Partial<Session>) => void;
   readonly draw: (live?: LiveStroke) => void;
+  /** marks a stroke on the picture */
+  readonly pointStroke: (stroke?: Stroke) => void;
   /** says that a stroke changes nothing, or takes it back */
   readonly tellIdle: (idle?: IdleStroke) => void;
   readonly take: (tool?: ToolInHand, drawing?: BenchState['drawing']) => void;
@@ -379,6 +384,7 @@ export function openBench(parts: BenchParts): Bench {
       }),
     go: (change) => store.setState((s) => ({ session: { ...s.session, ...change } })),
     draw: (live) => store.setState({ live }),
+    pointStroke: (pointed) => store.setState({ pointed }),
     tellIdle: (idle) => {
       if (store.getState().idle !== idle) store.setState({ idle });
     },

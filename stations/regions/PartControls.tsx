@@ -11,12 +11,15 @@ import { type OnChange, RangeControls } from './RangeControls';
 import { REGION_TEXT as TEXT } from './text';
 import { CutState, DabControls } from './DabControls';
 import { PartedControls } from './PartedControls';
+import { StrokeList } from './StrokeList';
 
 export interface PartControlsProps {
   readonly owner: RegionOwner;
   /** place among the parts of its region */
   readonly at: number;
   readonly part: Part;
+  /** whether it is taken away from the region */
+  readonly isRemoved: boolean;
   readonly onChange: OnChange;
 }
 
@@ -33,10 +36,19 @@ const RANGES = {
 } as const;
 
 /** The controls of a part, by its kind. */
-export function PartControls({ owner, at, part, onChange }: PartControlsProps) {
+export function PartControls({ owner, at, part, isRemoved, onChange }: PartControlsProps) {
   switch (part.kind) {
     case 'strokes':
-      return <BrushControls owner={owner} />;
+      return (
+        <>
+          <StrokeList
+            strokes={part.settings.strokes}
+            isRemoved={isRemoved}
+            onChange={(strokes, name) => onChange({ strokes }, name)}
+          />
+          <BrushControls owner={owner} />
+        </>
+      );
     case 'thing':
       return (
         <>

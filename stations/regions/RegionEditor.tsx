@@ -189,6 +189,7 @@ function PartLine({ owner, name, part, at, isOpen, onOpen }: PartLineProps) {
             owner={owner}
             at={at}
             part={part.part}
+            isRemoved={part.how === 'remove'}
             onChange={(settings, label, gesture) =>
               set(label, { part: { ...part.part, settings } as Part }, gesture && `${gesture} ${name} ${at}`)
             }

@@ -37,6 +37,7 @@ interface MarksProps {
 export function RegionMarks({ viewport, table, drawn }: MarksProps) {
   const { bench } = useBenchParts();
   const compiled = useBench((s) => bench.shown(s).built?.compiled);
+  const pointed = useBench((s) => s.pointed);
   const owner = useOpenRegion();
   const project = useProject();
   const longEdge = longEdgeOf(project);
@@ -64,7 +65,11 @@ export function RegionMarks({ viewport, table, drawn }: MarksProps) {
       is: drawn.is,
       path: dabPath(drawn.points.map(([x, y]) => toTable(viewport, table, x, y))),
     });
-  if (shapes.length + dabs.length === 0) return null;
+  const stroke = pointed && {
+    path: dabPath(pointed.points.map(([x, y]) => at(x, y))),
+    width: pointed.size * longEdge * viewport.zoom,
+  };
+  if (shapes.length + dabs.length === 0 && !stroke) return null;
   return (
     <OverlaySvg aria-hidden fill="none">
       {shapes.map(({ key, path }) => (
@@ -74,6 +79,13 @@ export function RegionMarks({ viewport, table, drawn }: MarksProps) {
         </g>
       ))}
       <DabMarks dabs={dabs} />
+      {stroke && (
+        <g strokeLinecap="round" strokeLinejoin="round">
+          <path d={stroke.path} stroke="#fff" strokeOpacity="0.28" strokeWidth={stroke.width} />
+          <path d={stroke.path} stroke="#000" strokeOpacity="0.7" strokeWidth="3.4" />
+          <path d={stroke.path} stroke="#fff" strokeWidth="1.4" />
+        </g>
+      )}
     </OverlaySvg>
   );
 }

@@ -77,6 +77,8 @@ export const REGION_TEXT = {
   softEdge: 'Soft edge',
   brush: 'Brush',
   actions: { reveal: 'Reveal', hide: 'Hide' },
+  dropStroke: (n: number, action: string) => `Take out stroke ${n}, “${action}”`,
+  allStrokes: (n: number) => `${n} earlier ones`,
   paint: 'Paint on the picture',
   painting: 'Painting',
   size: 'Size',
