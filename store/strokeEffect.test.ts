@@ -39,7 +39,7 @@ test('a stroke in a layer that another one covers changes nothing, and the one t
   });
   const { signal } = new AbortController();
   const at = (layer: string, ...places: [number, number][]) =>
-    idleStroke(state(), state().history.project, layer, places, bench.pool, signal);
+    idleStroke(state(), layer, { project: state().history.project, places, pool: bench.pool, signal });
   // covered on the left, open on the right
   expect(await at('under', [60, 100])).toEqual({ layer: 'under', meant: 'over' });
   expect(await at('under', [240, 100])).toBeUndefined();

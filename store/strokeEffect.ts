@@ -17,8 +17,14 @@ const SIDE = 5;
 /** a change of less than this is none, codes of 255 */
 const NOTHING = 0.4;
 
-/** Full-size pixels of the picture. */
-type Place = readonly [x: number, y: number];
+/** Where it is looked, and by whom. */
+export interface StrokePlaces {
+  readonly project: Project;
+  /** full-size pixels of the picture */
+  readonly places: readonly (readonly [x: number, y: number])[];
+  readonly pool: WorkerPool;
+  readonly signal: AbortSignal;
+}
 
 /** A recipe with one layer shown everywhere, or not at all. */
 function withLayer(project: Project, id: string, shown: boolean): Project {
@@ -35,10 +41,7 @@ function withLayer(project: Project, id: string, shown: boolean): Project {
 /** Mean codes of the picture at places; undefined while something that it is made from is not there. */
 function codesAt(
   state: MadeState,
-  project: Project,
-  places: readonly Place[],
-  pool: WorkerPool,
-  signal: AbortSignal,
+  { project, places, pool, signal }: StrokePlaces,
 ): Promise<readonly number[]> | undefined {
   const built = buildPicture(state, project);
   const { result } = built?.compiled ?? {};
@@ -53,15 +56,8 @@ function codesAt(
 }
 
 /** Whether any region of a layer could change the picture at some places; undefined while that cannot be told. */
-async function canShow(
-  state: MadeState,
-  project: Project,
-  layer: string,
-  places: readonly Place[],
-  pool: WorkerPool,
-  signal: AbortSignal,
-): Promise<boolean | undefined> {
-  const seen = (shown: boolean) => codesAt(state, withLayer(project, layer, shown), places, pool, signal);
+async function canShow(state: MadeState, layer: string, at: StrokePlaces): Promise<boolean | undefined> {
+  const seen = (shown: boolean) => codesAt(state, { ...at, project: withLayer(at.project, layer, shown) });
   const [on, off] = [await seen(true), await seen(false)];
   return on && off && on.some((code, i) => Math.abs(code - off[i]) > NOTHING);
 }
@@ -69,24 +65,19 @@ async function canShow(
 /**
  * Whether a stroke in a layer's region can change nothing at some places, because the layer is covered there or looks like what lies beneath; and the layer that
  * was most likely meant: the nearest that shows there.
- * @param places full-size pixels of the picture
  * @returns undefined when it changes something, or when that cannot be told
  */
 export async function idleStroke(
   state: MadeState,
-  project: Project,
   layer: string,
-  places: readonly Place[],
-  pool: WorkerPool,
-  signal: AbortSignal,
+  at: StrokePlaces,
 ): Promise<IdleStroke | undefined> {
-  if ((await canShow(state, project, layer, places, pool, signal)) !== false) return undefined;
+  if ((await canShow(state, layer, at)) !== false) return undefined;
   // the farthest is what all others lie on
-  const others = allLayers(project.layers)
+  const others = allLayers(at.project.layers)
     .slice(1)
     .filter((l) => l.id !== layer && l.shown)
     .reverse();
-  for (const { id } of others)
-    if (await canShow(state, project, id, places, pool, signal)) return { layer, meant: id };
+  for (const { id } of others) if (await canShow(state, id, at)) return { layer, meant: id };
   return { layer };
 }

@@ -27,7 +27,8 @@ export function useIdleStroke(): void {
       ([x, y]) => [x * longEdge, y * longEdge] as const,
     );
     const controller = new AbortController();
-    idleStroke(state, history.project, live.owner.layer, places, bench.pool, controller.signal)
+    const { signal } = controller;
+    idleStroke(state, live.owner.layer, { project: history.project, places, pool: bench.pool, signal })
       .then(actions.tellIdle)
       .catch(() => undefined);
     return () => controller.abort();
