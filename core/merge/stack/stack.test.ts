@@ -106,6 +106,28 @@ describe('stars', () => {
     expect(starWidth(stars)).toBeLessThan(1.15 * 2.3548);
   });
 
+  test('glints of many sizes all over a picture are no sky', () => {
+    const random = randomSource(9);
+    const glints = emptyImage(700, 500, 65535);
+    const floor = new Float32Array(700 * 500).fill(0.02);
+    for (let k = 0; k < 90; k++) {
+      const [x, y, s] = [30 + 640 * random(), 30 + 440 * random(), 0.7 + 2.6 * random()];
+      for (let dy = -12; dy <= 12; dy++)
+        for (let dx = -12; dx <= 12; dx++) {
+          const [px, py] = [Math.round(x) + dx, Math.round(y) + dy];
+          floor[py * 700 + px] += 0.4 * Math.exp(-((px - x) ** 2 + (py - y) ** 2) / (2 * s * s));
+        }
+    }
+    floor.forEach((v, i) => glints.data.fill(65535 * encodeClipped(v), 3 * i, 3 * i + 3));
+    const points = findStars(glints);
+    // enough of them, and spread wide enough, to be taken for stars
+    expect(points.length).toBeGreaterThan(40);
+    expect(isStarry(glints, points)).toBe(false);
+    // as many of one size are stars
+    const alike = points.map((p) => ({ ...p, width: 2.3 + 0.1 * Math.sin(p.x) }));
+    expect(isStarry(glints, alike)).toBe(true);
+  });
+
   test('another night, shifted and turned by 6°, is laid over to a tenth of a pixel', () => {
     const fit = registerStars(starField(first), starField(second));
     if (!fit) throw new Error('not fitted');

@@ -27,6 +27,10 @@ const ROUND = 4;
 /** a sky has at least so many stars, in so many of 8 × 6 parts of the picture */
 const LEAST_STARS = 30;
 const LEAST_PARTS = 14;
+/** one lens draws stars alike: so many of the brighter ones are within this share of the middle width, and none is finer than a pixel */
+const ALIKE = 0.6;
+const WIDTH_SPREAD = 0.2;
+const FINEST = 1;
 
 /**
  * Stars of a picture, brightest first: peaks above the local sky, placed and measured by the parabola through the logarithm of three
@@ -130,21 +134,29 @@ function measure(
   return { x: x + across.offset, y: y + down.offset, flux, width };
 }
 
-/** Median full width at half maximum of the brighter stars that are not clipped, pixels; undefined with fewer than five. */
-export function starWidth(stars: readonly Star[]): number | undefined {
-  const widths = stars
+/** Widths of the brighter stars, the finest first. */
+const brightWidths = (stars: readonly Star[]): number[] =>
+  stars
     .slice(0, 120)
     .map((s) => s.width)
     .sort((a, b) => a - b);
+
+/** Median full width at half maximum of the brighter stars that are not clipped, pixels; undefined with fewer than five. */
+export function starWidth(stars: readonly Star[]): number | undefined {
+  const widths = brightWidths(stars);
   return widths.length < 5 ? undefined : widths[widths.length >> 1];
 }
 
-/** Whether points are stars of a sky: many, spread over much of the picture. */
+/** Whether points are stars of a sky: many, spread over much of the picture, and drawn alike, as glints and noise are not. */
 export function isStarry(
   { width, height }: { readonly width: number; readonly height: number },
   stars: readonly Star[],
 ): boolean {
   if (stars.length < LEAST_STARS) return false;
   const parts = new Set(stars.map((s) => Math.floor((s.y * 6) / height) * 8 + Math.floor((s.x * 8) / width)));
-  return parts.size >= LEAST_PARTS;
+  if (parts.size < LEAST_PARTS) return false;
+  const widths = brightWidths(stars);
+  const middle = widths[widths.length >> 1];
+  const alike = widths.filter((w) => Math.abs(w - middle) <= WIDTH_SPREAD * middle).length;
+  return middle >= FINEST && alike >= ALIKE * widths.length;
 }
