@@ -10,6 +10,7 @@ import { Button } from '@/ui/controls/Button';
 import { COLOUR, focusRing } from '@/ui/tokens';
 import { CommandFinder, type CommandFinderProps } from './CommandFinder';
 import { RecordButton } from './RecordButton';
+import { WorkProgress } from './WorkProgress';
 
 const Bar = styled.header`
   grid-column: 1 / -1;
@@ -68,6 +69,10 @@ const Progress = styled.div`
     background: ${COLOUR.sunken};
     border: 1px solid ${COLOUR.line};
   }
+  small {
+    color: ${COLOUR.quiet};
+    font-size: 12px;
+  }
   i::after {
     content: '';
     display: block;
@@ -92,18 +97,7 @@ export function TopBar({ commands, more }: CommandFinderProps) {
       <Link href="/">marsh</Link>
       <TitleField key={title} title={title} />
       <Progress role="status" aria-live="polite">
-        {work && (
-          <>
-            <span>{work.text}</span>
-            <i
-              role="progressbar"
-              aria-label={work.text}
-              aria-valuenow={Math.round(100 * work.done)}
-              style={{ ['--done' as string]: `${100 * work.done}%` }}
-            />
-            <Button onPress={work.cancel}>Cancel</Button>
-          </>
-        )}
+        {work && <WorkProgress work={work} />}
         {paused && !work && (
           <>
             <span>Stopped.</span>

@@ -13,11 +13,7 @@ const CELL = 8;
  * A picture without its lens's distortion, lateral colour error and vignetting (the radial model of Brown 1966, first term), Lanczos-3.
  * Corners that a pincushion correction leaves empty repeat the border.
  */
-export function correctLens(
-  image: EncodedImage,
-  lens: LensCorrection,
-  allocate?: Allocate,
-): EncodedImage {
+export function correctLens(image: EncodedImage, lens: LensCorrection, allocate?: Allocate): EncodedImage {
   const { width, height, white } = image;
   const out = emptyImage(width, height, white, allocate);
   const draw = (grows: number): readonly Float32Array[] => {

@@ -6,7 +6,9 @@ import { linearToSrgb, srgbToLinear } from '../raster/srgb';
  * A picture with the light of each channel multiplied: how a frame's white balance is brought to that of its set.
  * @param gains of linear R, G, B
  */
-export function prepareImage(image: EncodedImage, gains: readonly [number, number, number],
+export function prepareImage(
+  image: EncodedImage,
+  gains: readonly [number, number, number],
   allocate?: Allocate,
 ): EncodedImage {
   const { width, height, white, data } = image;

@@ -48,7 +48,11 @@ export interface Part {
 }
 
 /** The part of a source that an area of the output reaches, with the taps of the kernel. */
-export function reachedPart(image: Pick<EncodedImage, 'width' | 'height'>, matrix: Matrix3, area: Rectangle): Part {
+export function reachedPart(
+  image: Pick<EncodedImage, 'width' | 'height'>,
+  matrix: Matrix3,
+  area: Rectangle,
+): Part {
   const corners = [0, 1, 2, 3].map((c) =>
     transform(matrix, area.x + (c & 1) * (area.width - 1), area.y + (c >> 1) * (area.height - 1)),
   );
