@@ -64,6 +64,8 @@ try {
     await page.mouse.up();
   }
   await look('Mask');
+  // the strokes of its region are listed
+  await page.getByRole('button', { name: /strokes$/ }).click();
   await keep('layers');
   await page.keyboard.press('5');
   await page.getByRole('button', { name: /^The whole less noise/ }).click();

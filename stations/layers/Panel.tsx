@@ -116,7 +116,7 @@ function IdleNote({ layer }: { readonly layer: Layer }) {
   const idle = useBench((s) => s.idle);
   const meant = idle?.meant === undefined ? undefined : findLayer(project.layers, idle.meant);
   return (
-    <div role="status">
+    <Status role="status">
       {idle?.layer === layer.id && (
         <Idle>
           {TEXT.idle(layer.name)}
@@ -125,9 +125,16 @@ function IdleNote({ layer }: { readonly layer: Layer }) {
           )}
         </Idle>
       )}
-    </div>
+    </Status>
   );
 }
+
+/** takes no room while there is nothing to say */
+const Status = styled.div`
+  &:empty {
+    display: none;
+  }
+`;
 
 const Idle = styled.div`
   display: grid;
