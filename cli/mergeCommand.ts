@@ -44,8 +44,8 @@ export async function mergeCommand(pool: WorkerPool, command: MergeCommand): Pro
         ? leftOut.map((f) => f.why).join(' ')
         : `A ${KIND_NAMES[kind]} needs at least two frames, and “${files[0]}” is one. Name the others too.`,
     );
-  const largest = Math.max(...frames.map(({ levels: [{ width, height }] }) => width * height));
-  restIfLarge(pool, largest);
+  const pixels = frames.reduce((sum, { levels: [{ width, height }] }) => sum + width * height, 0);
+  restIfLarge(pool, pixels);
   const decoded = performance.now();
   const bench = await setBench(pool, command, frames, wished);
   try {
@@ -54,7 +54,7 @@ export async function mergeCommand(pool: WorkerPool, command: MergeCommand): Pro
     await whenMade(bench, progress, isMade);
     rest(bench);
     const mergedAt = performance.now();
-    restIfLarge(pool, largest);
+    restIfLarge(pool, pixels);
     progress('writing');
     const isLight = keepsLight(command);
     const image = await finishedPicture(bench, isLight ? 1 : 65535, 0);

@@ -2,7 +2,8 @@ import { describe, expect, test } from '@jest/globals';
 import { type EncodedImage } from '@/core/raster/encodedImage';
 import { inlinePool } from '@/tests/inlinePool';
 import { inStrips } from './inStrips';
-import { frameReader, withWhole } from './wholeFrames';
+import { frameReader } from './frameReader';
+import { withWhole } from './wholeFrames';
 import { type WorkerPool } from './workerPool';
 
 /** A frame of 60 MB whose pixels are away: two of them are whole at a time, and the third takes the memory of one. */

@@ -2,7 +2,7 @@ import { type Remote } from 'comlink';
 import { onAbort } from './onAbort';
 import { Problem, Unloaded } from '@/core/proof/problem';
 import { type Tasks } from './tasks';
-import { type FrameReader } from './wholeFrames';
+import { type FrameReader } from './frameReader';
 
 /** One worker: what it can do, a promise that rejects when it dies, and a way to end it. */
 export interface Lane {

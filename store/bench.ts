@@ -18,7 +18,7 @@ import { type StoredProject } from './database';
 import { restoreFrames } from './addFiles';
 import { type Change } from './edits/drafts';
 import { type RegionOwner } from './edits/regions';
-import { frameReader } from '@/engine/wholeFrames';
+import { frameReader } from '@/engine/frameReader';
 import { isAway } from '@/core/raster/awayPixels';
 import { forgotten } from './forget';
 import { heldFrames, isCrowded, type MemoryBudget, TAB_BUDGET } from './memory';

@@ -1,5 +1,6 @@
 'use client';
 import { useEffect } from 'react';
+import { allLayers } from '@/core/layers/layer';
 import { longEdgeOf } from '@/core/recipe/pictureGrid';
 import { idleStroke } from '@/store/strokeEffect';
 import { useActions, useBench, useBenchParts } from '../benchContext';
@@ -16,7 +17,13 @@ export function useIdleStroke(): void {
   const chosen = useBench((s) => s.session.layer);
   // a stroke is looked at when it begins, and now and then as it goes on
   const look = useBench((s) => (s.live ? 1 + Math.floor(s.live.stroke.points.length / OFTEN) : 0));
-  useEffect(() => actions.tellIdle(undefined), [actions, chosen]);
+  // what was found of a stroke holds as long as what lies over each other does
+  const stack = useBench((s) =>
+    allLayers(s.history.project.layers)
+      .map(({ id, shown, opacity, blend }) => `${id} ${shown} ${opacity} ${blend}`)
+      .join(),
+  );
+  useEffect(() => actions.tellIdle(undefined), [actions, chosen, stack]);
   useEffect(() => {
     const state = bench.store.getState();
     const { live, history } = state;

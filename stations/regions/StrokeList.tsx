@@ -1,6 +1,6 @@
 'use client';
 import { X } from 'lucide-react';
-import { useState } from 'react';
+import { useEffect, useState } from 'react';
 import { type Stroke } from '@/core/mask/stroke';
 import { Button } from '@/ui/controls/Button';
 import { Row } from '@/ui/Section';
@@ -21,6 +21,8 @@ interface StrokeListProps {
 export function StrokeList({ strokes, isRemoved, onChange }: StrokeListProps) {
   const actions = useActions();
   const [all, setAll] = useState(false);
+  // no mark stays on the picture when the list goes
+  useEffect(() => () => actions.pointStroke(), [actions]);
   const listed = strokes.map((stroke, i) => ({ stroke, i })).reverse();
   const shown = all ? listed : listed.slice(0, LISTED);
   const nameOf = ({ action }: Stroke): string =>
