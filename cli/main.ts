@@ -1,12 +1,7 @@
 import { Problem, problemSentence } from '@/core/proof/problem';
 import { nodePool } from '@/engine/nodePool';
-import { cutCommand } from './cutCommand';
-import { inspectCommand } from './inspectCommand';
-import { matchCommand } from './matchCommand';
-import { mergeCommand } from './mergeCommand';
-import { placeCommand } from './placeCommand';
-import { renderCommand } from './renderCommand';
-import { readArguments, USAGE } from './readArguments';
+import { type WorkerPool } from '@/engine/workerPool';
+import { type Command, readArguments, USAGE } from './readArguments';
 
 /** Runs one command; returns the exit code. Progress and failures go to standard error. */
 export async function main(argv: readonly string[]): Promise<number> {
@@ -17,12 +12,9 @@ export async function main(argv: readonly string[]): Promise<number> {
   const pool = nodePool(new URL('./node.worker.mjs', import.meta.url));
   try {
     const command = readArguments(argv);
-    if (command.command === 'inspect') process.stdout.write(`${await inspectCommand(pool, command)}\n`);
-    else if (command.command === 'render') await renderCommand(pool, command);
-    else if (command.command === 'match') await matchCommand(pool, command);
-    else if (command.command === 'cut') await cutCommand(pool, command);
-    else if (command.command === 'place') await placeCommand(pool, command);
-    else await mergeCommand(pool, command);
+    // the workers load while the command does
+    pool.wake();
+    await run(pool, command);
     return 0;
   } catch (thrown) {
     process.stderr.write(
@@ -31,5 +23,23 @@ export async function main(argv: readonly string[]): Promise<number> {
     return 1;
   } finally {
     pool.close();
+  }
+}
+
+async function run(pool: WorkerPool, command: Command): Promise<void> {
+  switch (command.command) {
+    case 'inspect':
+      process.stdout.write(`${await (await import('./inspectCommand')).inspectCommand(pool, command)}\n`);
+      return;
+    case 'render':
+      return (await import('./renderCommand')).renderCommand(pool, command);
+    case 'match':
+      return (await import('./matchCommand')).matchCommand(pool, command);
+    case 'cut':
+      return (await import('./cutCommand')).cutCommand(pool, command);
+    case 'place':
+      return (await import('./placeCommand')).placeCommand(pool, command);
+    case 'merge':
+      return (await import('./mergeCommand')).mergeCommand(pool, command);
   }
 }

@@ -6,7 +6,7 @@ import { loadedPart, Problem, Unloaded } from '@/core/proof/problem';
 import { type RawDecoder, type RgbaDecoder } from '@/core/codecs/read/source';
 import type { JpegTurbo } from '@cornerstonejs/codec-libjpeg-turbo-8bit/wasmjs';
 import type { Lcms } from 'lcms-wasm';
-import { decodeLargeJpeg } from './decodeLargeJpeg';
+import { decodePlainJpeg } from './decodePlainJpeg';
 import { encodeBaseline } from './encodeBaseline';
 import { profileOpener } from './profileOpener';
 import { type Platform } from './platform';
@@ -71,18 +71,19 @@ export function codecPlatform({
   const reader = once('the reader of JPEG', loadTurbo);
   const encoderReady = ready('jpegEncoder', 'the writer of JPEG', initJpegEncoder);
   return {
-    decodeJpeg: async (bytes, isLarge, allocate) => {
-      if (isLarge)
+    decodeJpeg: async (bytes, form, allocate) => {
+      if (form !== 'other')
         try {
-          // one after the other of more frames than memory holds goes through the same memory
-          return decodeLargeJpeg(
-            await (allocate ? reader() : loadedPart('the reader of JPEG', loadTurbo)),
+          // a decoder's memory never becomes smaller: what a large file took goes with it, unless more of them follow
+          const isKept = form === 'plain' || allocate !== undefined;
+          return decodePlainJpeg(
+            await (isKept ? reader() : loadedPart('the reader of JPEG', loadTurbo)),
             bytes,
             allocate,
           );
         } catch (thrown) {
           if (thrown instanceof Unloaded) throw thrown;
-          // the other one takes more memory, and more that is wrong
+          // the other one takes more time and memory, and more that is wrong
         }
       return { ...(await decodeJpeg(bytes)), channels: 4 };
     },

@@ -1,4 +1,4 @@
-import { type EncodedImage, emptyImage } from '@/core/raster/encodedImage';
+import { type EncodedImage, emptyImage, type White } from '@/core/raster/encodedImage';
 import { randomSource } from '@/core/raster/random';
 
 /** A picture painted by a function of the pixel: three values 0…1. */
@@ -6,12 +6,13 @@ export function paint(
   width: number,
   height: number,
   colour: (x: number, y: number) => readonly [number, number, number],
-  white: 255 | 65535 = 255,
+  white: White = 255,
 ): EncodedImage {
   const image = emptyImage(width, height, white);
+  const code = (v: number): number => (white === 1 ? v : Math.round(Math.min(1, Math.max(0, v)) * white));
   for (let y = 0, o = 0; y < height; y++)
     for (let x = 0; x < width; x++, o += 3)
-      colour(x, y).forEach((v, c) => (image.data[o + c] = Math.round(Math.min(1, Math.max(0, v)) * white)));
+      colour(x, y).forEach((v, c) => (image.data[o + c] = code(v)));
   return image;
 }
 

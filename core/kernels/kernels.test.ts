@@ -8,6 +8,7 @@ import { PAPER_MEASURES } from '@/core/merge/mertensWeight';
 import { emptyImage } from '@/core/raster/encodedImage';
 import { IDENTITY, type Matrix3, translation } from '@/core/raster/matrix3';
 import { addExpanded, reduce } from '@/core/raster/pyramid';
+import { type White } from '@/core/raster/encodedImage';
 import { plainWarp, warpImage } from '@/core/raster/warp';
 import { largestDifference, paint, waves } from '@/tests/paint';
 import { randomSource } from '@/core/raster/random';
@@ -29,7 +30,7 @@ import { warpIntoKernels } from './warpKernel';
 
 const [W, H] = [211, 157];
 const [red, green] = [waves(41, 24), waves(42, 24)];
-const picture = (white: 255 | 65535, dx = 0) =>
+const picture = (white: White, dx = 0) =>
   paint(W, H, (x, y) => [red(x + dx, y), green(x + dx, y), x < 40 ? 1 : 0.4], white);
 
 function compiled(): Kernels {
@@ -46,7 +47,10 @@ describe('each kernel agrees with its plain form', () => {
     ['16 bit', 65535, tilted, 2e-6],
     ['8 bit, still', 255, IDENTITY, 1e-7],
     ['16 bit, still', 65535, IDENTITY, 1e-7],
-    ['8 bit, mostly outside', 255, translation(-150, 90), 0.0004],
+    ['8 bit, mostly outside', 255, translation(-150.5, 90), 0.0004],
+    ['8 bit, by whole pixels mostly outside', 255, translation(-150, 90), 1e-7],
+    ['16 bit, by whole pixels over the right and lower border', 65535, translation(60, 40), 1e-7],
+    ['floats, by whole pixels wholly outside', 1, translation(-900, 900), 1e-7],
   ] as const)('Lanczos, %s', (_, white, matrix, tolerance) => {
     const k = compiled();
     const image = picture(white);

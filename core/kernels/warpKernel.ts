@@ -95,15 +95,37 @@ function checkRows({ width, data, firstRow = 0 }: EncodedImage, first: number, e
     throw new Error(`rows ${first} to ${end} of a picture are not at hand`);
 }
 
-/** The part that an area is, when it only lies elsewhere by whole pixels and inside the source: nothing is resampled then. */
-function shiftedPart({ width, height }: EncodedImage, matrix: Matrix3, area: Rectangle): Part | undefined {
-  const shift = integerShift(matrix);
-  if (!shift) return undefined;
-  const [x, y] = [area.x + shift[0], area.y + shift[1]];
-  const isInside = x >= 0 && y >= 0 && x + area.width <= width && y + area.height <= height;
-  return isInside
-    ? { firstRow: y, endRow: y + area.height, firstColumn: x, endColumn: x + area.width }
-    : undefined;
+/** Takes room for an area of a source that lies by whole pixels and copies it there, its border's pixels continued outside. */
+function uploadShifted(
+  k: Kernels,
+  image: EncodedImage,
+  area: Rectangle,
+  [dx, dy]: readonly [number, number],
+): number {
+  const { width, height, data, white, firstRow = 0 } = image;
+  const clamp = (v: number, size: number): number => Math.min(size - 1, Math.max(0, v));
+  const [x, y] = [area.x + dx, area.y + dy];
+  const [first, last] = [clamp(y, height), clamp(y + area.height - 1, height)];
+  checkRows(image, first, last + 1);
+  if (x === 0 && area.width === width && y === first && y + area.height === last + 1)
+    return k.uploadCodes(data.subarray((first - firstRow) * width * 3, (last + 1 - firstRow) * width * 3));
+  const pixel = 3 * codeBytes(white);
+  const row = area.width * pixel;
+  const at = k.take(row * area.height);
+  const codes = new Uint8Array(data.buffer, data.byteOffset, data.byteLength);
+  // columns from … to lie on the source
+  const from = Math.min(area.width, Math.max(0, -x));
+  const to = Math.max(from, Math.min(area.width, width - x));
+  for (let v = 0, o = at; v < area.height; v++, o += row) {
+    const line = (clamp(y + v, height) - firstRow) * width;
+    const out = k.bytes(o, row);
+    if (to > from) out.set(codes.subarray((line + x + from) * pixel, (line + x + to) * pixel), from * pixel);
+    const edge = (column: number): Uint8Array =>
+      codes.subarray((line + column) * pixel, (line + column + 1) * pixel);
+    for (let u = 0; u < from; u++) out.set(edge(0), u * pixel);
+    for (let u = to; u < area.width; u++) out.set(edge(width - 1), u * pixel);
+  }
+  return at;
 }
 
 /** Resamples a source into three planes in the kernels' memory, `plane` bytes apart. @param kernel bilinear asks for two rows and columns */
@@ -120,9 +142,10 @@ export function warpIntoKernels(
   k.borrow(() => {
     const { width: w, height: h, white } = image;
     const size = codeBytes(white);
-    const shifted = shiftedPart(image, matrix, area);
-    if (shifted) {
-      const codes = uploadPart(k, image, shifted);
+    const shift = integerShift(matrix);
+    if (shift) {
+      // nothing is resampled
+      const codes = uploadShifted(k, image, area, shift);
       k.splitPlanes(codes, size, area.width * area.height, dst, plane, 1 / white);
       return;
     }

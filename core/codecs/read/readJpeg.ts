@@ -3,7 +3,7 @@ import { checkSize } from '../fileLimits';
 import { RARE_FORMATS } from '../rareFormats';
 import { type FrameHeader, jpegHeader } from './jpegHeader';
 import { type Allocate } from '../../raster/raster';
-import { type JpegDecoder, type Source } from './source';
+import { type JpegDecoder, type JpegForm, type Source } from './source';
 
 /** passes over the picture: progressive files have about ten (common practice) */
 const MOST_SCANS = 64;
@@ -30,16 +30,20 @@ export async function readJpeg(
   // every block of 8 × 8 has one bit at least, for its mean (ITU-T T.81, F.1.2)
   if (bytes.length * 8 * 64 < header.width * header.height) throw new Error('far too short for its size');
   const ink = header.components === 4;
-  const isLarge = header.components === 3 && header.ended && header.width * header.height > LARGE;
   const { width, height, channels, data } = ink
     ? await inksOf(bytes, header)
-    : await decode(bytes, isLarge, allocate);
+    : await decode(bytes, formOf(header), allocate);
   if (!header.ended && endsInOneColour(data, width, height, channels)) throw new Error('its end is missing');
   const { profile } = header;
   return {
     ...{ width, height, channels, white: 255, data, space: ink ? 'cmyk' : 'rgb' },
     ...(profile ? { profile } : {}),
   };
+}
+
+function formOf({ components, ended, width, height }: FrameHeader): JpegForm {
+  if (components !== 3 || !ended) return 'other';
+  return width * height > LARGE ? 'largePlain' : 'plain';
 }
 
 async function inksOf(bytes: Uint8Array, { width, height, twisted }: FrameHeader) {

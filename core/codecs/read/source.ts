@@ -31,12 +31,14 @@ export interface DecodedJpeg {
   readonly data: Uint8Array | Uint8ClampedArray;
 }
 
+/** Whole files of three colours are plain; those of many pixels must be decoded in little memory. */
+export type JpegForm = 'plain' | 'largePlain' | 'other';
+
 /**
  * A decoder of JPEG.
- * @param isLarge whether it is a plain colour file so large that its memory must be held small
- * @param allocate where the samples of a large one lie
+ * @param allocate where the samples of a plain one lie
  */
-export type JpegDecoder = (bytes: Uint8Array, isLarge: boolean, allocate?: Allocate) => Promise<DecodedJpeg>;
+export type JpegDecoder = (bytes: Uint8Array, form: JpegForm, allocate?: Allocate) => Promise<DecodedJpeg>;
 
 /** A camera raw developer: scene-linear samples of 16 bits in the ROMM primaries and D65 white. */
 export type RawDecoder = (

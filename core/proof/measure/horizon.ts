@@ -10,6 +10,8 @@ export interface Horizon {
 
 const WIDEST = 6;
 const STEP = 0.1;
+/** height of a line's bin, pixels */
+const BIN = 1.5;
 /** share of the width below which no line counts as the horizon */
 const LEAST_LENGTH = 0.4;
 
@@ -34,18 +36,24 @@ export function horizonOf(luma: Float32Array, width: number, height: number): Ho
   if (points.length < 0.3 * all || columns < LEAST_LENGTH * all) return undefined;
   let best: Horizon = { tilt: 0, length: 0, y: 0 };
   const middle = (width - 1) / 2;
+  // the steepest line leaves the picture so many bins above and below
+  const margin = Math.ceil((Math.tan((WIDEST * Math.PI) / 180) * middle) / BIN) + 1;
+  const votes = new Uint32Array(Math.ceil(height / BIN) + 2 * margin + 1);
+  const lastColumn = new Int32Array(votes.length);
   for (let angle = -WIDEST; angle <= WIDEST + 1e-9; angle += STEP) {
     const rise = Math.tan((angle * Math.PI) / 180);
-    const votes = new Map<number, Set<number>>();
+    votes.fill(0);
+    lastColumn.fill(-1);
     for (const { x, y } of points) {
-      const at = Math.round((y - rise * (x - middle)) / 1.5);
-      const seen = votes.get(at);
-      if (seen) seen.add(x);
-      else votes.set(at, new Set([x]));
+      const at = Math.round((y - rise * (x - middle)) / BIN) + margin;
+      // points come column by column
+      if (lastColumn[at] === x) continue;
+      lastColumn[at] = x;
+      votes[at]++;
     }
-    for (const [at, seen] of votes) {
-      const length = seen.size / all;
-      if (length > best.length + 1e-9) best = { tilt: angle, length, y: at * 1.5 };
+    for (let at = 0; at < votes.length; at++) {
+      const length = votes[at] / all;
+      if (length > best.length + 1e-9) best = { tilt: angle, length, y: (at - margin) * BIN };
     }
   }
   return best.length >= LEAST_LENGTH ? refined(best, points, middle) : undefined;

@@ -3,12 +3,11 @@ import { type DecodedJpeg } from '@/core/codecs/read/source';
 import type { JpegTurbo } from '@cornerstonejs/codec-libjpeg-turbo-8bit/wasmjs';
 
 /**
- * Decodes a large JPEG of three components in three channels instead of four, and lets the decoder's memory go with it.
- * @param turbo a decoder of its own, as its memory never becomes smaller
+ * Decodes a JPEG of three components in three channels instead of four, straight to where they stay.
  * @param allocate where the samples lie
  * @throws whatever the decoder throws for a file that is damaged or cut short
  */
-export function decodeLargeJpeg(
+export function decodePlainJpeg(
   turbo: JpegTurbo,
   bytes: Uint8Array,
   allocate: Allocate = sharedBytes,
