@@ -12,7 +12,19 @@ const file = (name: string) => ({
   buffer: readFileSync(`tests/files/${name}`),
 });
 const NAMES = [
-  ...['lzw16.tif', 'tiled16.tif', 'float.tif', 'lossless.webp', 'truth.avif', 'light.exr', 'light.hdr'],
+  ...[
+    'lzw16.tif',
+    'tiled16.tif',
+    'zstd16.tif',
+    'lercZstd8.tif',
+    'jpegTiled8.tif',
+    'float.tif',
+    'lossless.webp',
+    'truth.avif',
+    'truth.jxl',
+    'light.exr',
+    'light.hdr',
+  ],
   ...['wide98.jpg', 'progressive.jpg', 'cmyk.jpg', 'interlaced.png', 'bit1.png'],
 ];
 

@@ -407,8 +407,8 @@ test(`a full store, ${FULL} times: nothing that was there is lost, nothing is ca
 });
 
 const FORMATS = [
-  ...['lzw16.tif', 'float.tif', 'lossless.webp', 'truth.avif', 'light.exr', 'light.hdr', 'progressive.jpg'],
-  ...['cmyk.jpg', 'romm16.tif', 'interlaced.png'],
+  ...['lzw16.tif', 'float.tif', 'lossless.webp', 'truth.avif', 'truth.jxl', 'light.exr', 'light.hdr'],
+  ...['progressive.jpg', 'cmyk.jpg', 'romm16.tif', 'zstd16.tif', 'jpegTiled8.tif', 'interlaced.png'],
 ];
 const KINDS = [
   'PNG, 16 bit',

@@ -66,6 +66,7 @@ export function browserPlatform(): Platform {
       jpegEncoder: fetched(new URL('@jsquash/jpeg/codec/enc/mozjpeg_enc.wasm', import.meta.url)),
       webp: fetched(new URL('@jsquash/webp/codec/dec/webp_dec.wasm', import.meta.url)),
       avif: fetched(new URL('@jsquash/avif/codec/dec/avif_dec.wasm', import.meta.url)),
+      jxl: fetched(new URL('@jsquash/jxl/codec/dec/jxl_dec.wasm', import.meta.url)),
     },
     loadLcms: async () =>
       (await vendored<{ instantiate: () => Promise<Lcms> }>('/vendor/lcms/dist/lcms.js')).instantiate(),

@@ -1,5 +1,6 @@
 import decodeAvifFile, { init as initAvif } from '@jsquash/avif/decode.js';
 import decodeJpegFile, { init as initJpeg } from '@jsquash/jpeg/decode.js';
+import decodeJxlFile, { init as initJxl } from '@jsquash/jxl/decode.js';
 import encodeJpegFile, { init as initJpegEncoder } from '@jsquash/jpeg/encode.js';
 import decodeWebpFile, { init as initWebp } from '@jsquash/webp/decode.js';
 import { loadedPart, Problem, Unloaded } from '@/core/proof/problem';
@@ -13,7 +14,7 @@ import { type Platform } from './platform';
 
 /** Compiled modules of the codecs. */
 export type CodecModules = Readonly<
-  Record<'jpeg' | 'jpegEncoder' | 'webp' | 'avif', () => Promise<WebAssembly.Module>>
+  Record<'jpeg' | 'jpegEncoder' | 'webp' | 'avif' | 'jxl', () => Promise<WebAssembly.Module>>
 >;
 
 /** How the platform loads what it does not bundle. */
@@ -93,6 +94,7 @@ export function codecPlatform({
       if (!picture) throw new Error('no picture');
       return picture;
     }),
+    decodeJxl: decoder(ready('jxl', 'the reader of JPEG XL', initJxl), (b) => decodeJxlFile(b)),
     decodeRaw,
     openProfile: profileOpener(once('the colour engine', loadLcms)),
     readScene: async (pass) => {

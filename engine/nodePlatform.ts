@@ -15,6 +15,7 @@ export function nodePlatform(): Platform {
       jpegEncoder: compile('jpeg/codec/enc/mozjpeg_enc.wasm'),
       webp: compile('webp/codec/dec/webp_dec.wasm'),
       avif: compile('avif/codec/dec/avif_dec.wasm'),
+      jxl: compile('jxl/codec/dec/jxl_dec.wasm'),
     },
     loadLcms: async () => (await import('lcms-wasm')).instantiate(),
     loadTurbo: async () => (await import('@cornerstonejs/codec-libjpeg-turbo-8bit/wasmjs')).default(),

@@ -8,7 +8,7 @@ const root = fileURLToPath(new URL('..', import.meta.url));
 /** @param {Record<string, string>} entries name in dist/ → source file */
 export async function bundle(entries) {
   // what is needed seldom is read at its first need: readers of rare files are three quarters of a worker's code
-  const parts = `parts-${Object.keys(entries).at(-1)}`;
+  const parts = `parts-${Object.keys(entries)[0]}`;
   await rm(`${root}dist/${parts}`, { recursive: true, force: true });
   await build({
     absWorkingDir: root,

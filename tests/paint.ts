@@ -11,8 +11,7 @@ export function paint(
   const image = emptyImage(width, height, white);
   const code = (v: number): number => (white === 1 ? v : Math.round(Math.min(1, Math.max(0, v)) * white));
   for (let y = 0, o = 0; y < height; y++)
-    for (let x = 0; x < width; x++, o += 3)
-      colour(x, y).forEach((v, c) => (image.data[o + c] = code(v)));
+    for (let x = 0; x < width; x++, o += 3) colour(x, y).forEach((v, c) => (image.data[o + c] = code(v)));
   return image;
 }
 

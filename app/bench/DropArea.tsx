@@ -13,7 +13,7 @@ import { StandInCamera } from './StandInCamera';
 import { useAddFiles } from './useAddFiles';
 
 const READABLE_ENDINGS = [
-  ...['.jpg', '.jpeg', '.png', '.tif', '.tiff', '.webp', '.avif', '.exr', '.hdr', '.zip'],
+  ...['.jpg', '.jpeg', '.png', '.tif', '.tiff', '.webp', '.avif', '.jxl', '.exr', '.hdr', '.zip'],
   ...['.dng', '.nef', '.cr2', '.cr3', '.arw', '.raf', '.orf', '.rw2', '.pef', '.srw', '.3fr', '.iiq'],
 ];
 

@@ -12,6 +12,7 @@ import { orientImage } from './read/orientImage';
 import { readAvif } from './read/readAvif';
 import { readFacts } from './read/readFacts';
 import { readJpeg } from './read/readJpeg';
+import { readJxl } from './read/readJxl';
 import { readPng } from './read/readPng';
 import { readWebp } from './read/readWebp';
 import { type JpegDecoder, type RawDecoder, type RgbaDecoder, type Source } from './read/source';
@@ -21,6 +22,7 @@ export interface Decoders {
   readonly decodeJpeg: JpegDecoder;
   readonly decodeWebp: RgbaDecoder;
   readonly decodeAvif: RgbaDecoder;
+  readonly decodeJxl: RgbaDecoder;
   /** absent where raw files cannot be developed */
   readonly decodeRaw?: RawDecoder;
   readonly openProfile: ProfileOpener;
@@ -36,7 +38,7 @@ export interface DecodedFile {
 }
 
 /** Formats in words, for sentences. */
-export const READABLE = 'JPEG, PNG, TIFF, WebP, AVIF, OpenEXR, Radiance HDR or camera raw';
+export const READABLE = 'JPEG, PNG, TIFF, WebP, AVIF, JPEG XL, OpenEXR, Radiance HDR or camera raw';
 
 /**
  * Decodes a picture file to an upright, sRGB-encoded picture and its capture facts.
@@ -106,9 +108,11 @@ type Reader = (file: string, bytes: Uint8Array, decoders: Decoders) => Source | 
 const READERS: Readonly<Record<Exclude<FileKind, 'raw'>, Reader>> = {
   jpeg: (file, bytes, d) => readJpeg(file, bytes, d.decodeJpeg, d.allocate),
   png: (file, bytes, d) => readPng(file, bytes, d.allocate),
-  tiff: async (file, bytes, d) => (await RARE_FORMATS.readTiff()).readTiff(file, bytes, d.allocate),
+  tiff: async (file, bytes, d) =>
+    (await RARE_FORMATS.readTiff()).readTiff(file, bytes, d.decodeJpeg, d.allocate),
   webp: (file, bytes, d) => readWebp(file, bytes, d.decodeWebp),
   avif: (file, bytes, d) => readAvif(file, bytes, d.decodeAvif),
+  jxl: (file, bytes, d) => readJxl(file, bytes, d.decodeJxl),
   exr: async (file, bytes) => (await RARE_FORMATS.readExr()).readExr(file, bytes),
   hdr: async (file, bytes) => (await RARE_FORMATS.readHdr()).readHdr(file, bytes),
 };

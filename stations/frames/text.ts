@@ -5,7 +5,7 @@ export const FRAMES_TEXT = {
   good: 'What makes a good set',
   // common practice
   goodPoints: [
-    'A bracket about 2 EV apart, a focus set, a panorama with 30 % overlap, moments, alternates, a stack; camera raw, TIFF, PNG, JPEG, WebP, AVIF, OpenEXR or Radiance.',
+    'A bracket about 2 EV apart, a focus set, a panorama with 30 % overlap, moments, alternates, a stack; camera raw, TIFF, PNG, JPEG, WebP, AVIF, JPEG XL, OpenEXR or Radiance.',
     'The same size, lens correction, white balance and crop on every frame.',
     'Aperture locked, and focus unless it is a focus set; handheld is fine, a walker too.',
     'Framed a little wider than the picture you want: fitting costs the border.',

@@ -1,5 +1,5 @@
 /** File formats that Marsh reads. */
-export type FileKind = 'jpeg' | 'png' | 'tiff' | 'webp' | 'avif' | 'exr' | 'hdr' | 'raw';
+export type FileKind = 'jpeg' | 'png' | 'tiff' | 'webp' | 'avif' | 'jxl' | 'exr' | 'hdr' | 'raw';
 
 /** What a file may begin with; `at` is where, in bytes. */
 const SIGNATURES: readonly { readonly kind: FileKind; readonly at: number; readonly text: string }[] = [
@@ -8,6 +8,8 @@ const SIGNATURES: readonly { readonly kind: FileKind; readonly at: number; reado
   { kind: 'webp', at: 8, text: 'WEBPVP8' },
   { kind: 'avif', at: 4, text: 'ftypavif' },
   { kind: 'avif', at: 4, text: 'ftypavis' },
+  { kind: 'jxl', at: 0, text: '\xff\x0a' },
+  { kind: 'jxl', at: 4, text: 'JXL \r\n\x87\n' },
   { kind: 'exr', at: 0, text: '\x76\x2f\x31\x01' },
   { kind: 'hdr', at: 0, text: '#?RADIANCE' },
   { kind: 'hdr', at: 0, text: '#?RGBE' },

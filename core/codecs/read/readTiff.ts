@@ -2,17 +2,35 @@ import { fromArrayBuffer, type GeoTIFFImage, type TypedArray } from 'geotiff';
 import { Problem } from '../../proof/problem';
 import { checkSize, FILE_LIMITS } from '../fileLimits';
 import { type Allocate } from '../../raster/raster';
-import { type Source } from './source';
+import { type JpegDecoder, type Source } from './source';
 import { type TiffBlock, tiffBlocks } from './tiffBlocks';
-import { boundTiffPackings } from './tiffPackings';
+import { boundTiffPackings, YCBCR } from './tiffPackings';
 
 /** tag of the embedded profile (ICC.1 annex B.2) */
 const ICC_PROFILE = 34675;
-/** none, LZW, JPEG, deflate, PackBits (TIFF 6.0 and its supplements) */
-const PACKINGS = [1, 5, 7, 8, 32946, 32773];
+/** none, LZW, JPEG, deflate, PackBits (TIFF 6.0 and its supplements), LERC, Zstandard (libtiff's registry of codecs) */
+const PACKINGS = [1, 5, 7, 8, 32946, 32773, 34887, 50000];
+/** what is not read, by name (TIFF 6.0 and libtiff's registry of codecs) */
+const UNREAD: Readonly<Record<number, string>> = {
+  2: 'fax codes',
+  3: 'fax codes',
+  4: 'fax codes',
+  6: 'JPEG of the old kind',
+  22610: 'JPEG XR',
+  33003: 'JPEG 2000',
+  33005: 'JPEG 2000',
+  34712: 'JPEG 2000',
+  34892: 'lossy JPEG of raw files',
+  34925: 'LZMA',
+  34933: 'PNG',
+  34934: 'JPEG XR',
+  50001: 'WebP',
+  50002: 'JPEG XL',
+  52546: 'JPEG XL',
+};
 const PALETTE = 3;
 const CMYK = 5;
-const YCBCR = 6;
+const JPEG = 7;
 
 /** how many bytes one packed byte can make, by packing: TIFF 6.0, sections 9 and 13; RFC 1951 */
 const MOST_MADE: Readonly<Record<number, number>> = { 1: 1, 5: 2731, 8: 1032, 32946: 1032, 32773: 64 };
@@ -71,9 +89,15 @@ async function checkBlocks(
 
 /**
  * Reads the first picture of a TIFF 6.0 file: grey, RGB, palette or CMYK; 1 to 16-bit integers, or floats of 16 and 32 bits taken as
- * scene-linear; strips or tiles, either byte order; uncompressed, LZW, deflate, PackBits, with predictors.
+ * scene-linear; strips or tiles, either byte order; uncompressed, LZW, deflate, PackBits, Zstandard, LERC,
+ * with predictors; JPEG of 8 bits.
  */
-export async function readTiff(file: string, bytes: Uint8Array, allocate?: Allocate): Promise<Source> {
+export async function readTiff(
+  file: string,
+  bytes: Uint8Array,
+  decodeJpeg: JpegDecoder,
+  allocate?: Allocate,
+): Promise<Source> {
   const tiff = await fromArrayBuffer(ownBuffer(bytes));
   const image = await tiff.getImage(0);
   const [width, height] = [image.getWidth(), image.getHeight()];
@@ -81,7 +105,7 @@ export async function readTiff(file: string, bytes: Uint8Array, allocate?: Alloc
   const packing = image.fileDirectory.getValue('Compression') ?? 1;
   if (!PACKINGS.includes(packing))
     throw new Problem(
-      `“${file}” is packed in a way that Marsh does not read. Save it uncompressed, or with LZW or ZIP.`,
+      `“${file}” is packed with ${UNREAD[packing] ?? `a method that has no name here (${packing})`}, which Marsh does not read in a TIFF. Save it uncompressed, or with LZW or ZIP.`,
     );
   const samples = image.getSamplesPerPixel();
   const blocks = await checkBlocks(file, bytes, image, packing);
@@ -89,13 +113,14 @@ export async function readTiff(file: string, bytes: Uint8Array, allocate?: Alloc
   const icc: unknown =
     image.fileDirectory.hasTag(ICC_PROFILE) && (await image.fileDirectory.loadValue(ICC_PROFILE));
   const profile = icc ? { profile: Uint8Array.from(icc as ArrayLike<number>) } : {};
-  if (interpretation === PALETTE || interpretation === YCBCR) {
+  // the decoder of JPEG turns luminance and differences to colours itself
+  if (interpretation === PALETTE || (interpretation === YCBCR && packing !== JPEG)) {
     const rgb = (await image.readRGB({ interleave: true })) as TypedArray;
     return { width, height, channels: 3, space: 'rgb', white: 255, data: Uint8Array.from(rgb), ...profile };
   }
   const used = interpretation === CMYK ? 4 : samples >= 3 ? (samples >= 4 ? 4 : 3) : samples === 2 ? 2 : 1;
   const space = interpretation === CMYK ? 'cmyk' : used < 3 ? 'grey' : 'rgb';
-  const plain = await tiffBlocks(bytes, image, blocks, used, interpretation === 0, allocate);
+  const plain = await tiffBlocks(bytes, image, blocks, used, interpretation === 0, decodeJpeg, allocate);
   if (plain) {
     const white = plain instanceof Float32Array ? 1 : plain instanceof Uint16Array ? 65535 : 255;
     return { width, height, channels: used, space, white, data: plain, ...profile };

@@ -1,6 +1,7 @@
 import { type GeoTIFFImage } from 'geotiff';
 import { type Allocate, sharedBytes } from '../../raster/raster';
-import { blockDecoder } from './tiffPackings';
+import { type JpegDecoder } from './source';
+import { blockDecoder, isInOwnOrder } from './tiffPackings';
 
 /** Where a strip or tile lies in the file. */
 export interface TiffBlock {
@@ -26,7 +27,7 @@ const SEPARATE = 2;
  * @param blocks strips or tiles, in the order of the file's tables
  * @param used channels that are taken, the first ones
  * @param isTurned white is stored as zero
- * @returns undefined for what is rare: samples of other sizes than 8 and 16 bits and floats of 32, JPEG inside
+ * @returns undefined for what is rare: samples of other sizes than 8 and 16 bits and floats of 32, JPEG of four components inside
  * @throws Error when a block is too short or damaged
  */
 export async function tiffBlocks(
@@ -35,6 +36,7 @@ export async function tiffBlocks(
   blocks: readonly TiffBlock[],
   used: number,
   isTurned: boolean,
+  decodeJpeg: JpegDecoder,
   allocate: Allocate = sharedBytes,
 ): Promise<Samples | undefined> {
   const [width, height, samples] = [image.getWidth(), image.getHeight(), image.getSamplesPerPixel()];
@@ -43,8 +45,9 @@ export async function tiffBlocks(
   const isEven = Array.from({ length: samples }, (_, i) => i).every(
     (i) => image.getBitsPerSample(i) === bits && image.getSampleFormat(i) === kind?.format,
   );
-  const decoder = isEven ? await blockDecoder(image.fileDirectory) : undefined;
-  if (!decoder) return undefined;
+  const decode = isEven ? await blockDecoder(image.fileDirectory, decodeJpeg) : undefined;
+  if (!decode) return undefined;
+  const littleEndian = image.littleEndian || isInOwnOrder(image.fileDirectory);
   const out: Samples = kind.made(width * height * used, allocate);
   const [across, down] = [image.getTileWidth(), image.getTileHeight()];
   const columns = Math.ceil(width / across);
@@ -59,8 +62,8 @@ export async function tiffBlocks(
     const { from, bytes: length } = blocks[b];
     // a block of no bytes is black
     if (length === 0) continue;
-    const made = await decoder.decode(bytes.slice(from, from + length).buffer);
-    const values = samplesOf(made, bits, image.littleEndian);
+    const made = await decode(bytes.subarray(from, from + length));
+    const values = samplesOf(made, bits, littleEndian);
     if (values.length < ((h - 1) * across + w) * inBlock) throw new Error('a block is too short');
     for (let y = 0; y < h; y++) {
       const start = y * across * inBlock;
