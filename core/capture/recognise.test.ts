@@ -70,6 +70,20 @@ describe('what a set is', () => {
     expect(set).toMatchObject({ kind: 'panorama', order: [1, 4, 0, 3], strangers: [2] });
   });
 
+  test('a panorama of two rows: where a row ends, the next frame shows another view', () => {
+    const rows = [4.5, -4.5].flatMap((pitch) => [-15, -5, 5, 15].map((yaw) => ({ yaw, pitch })));
+    // exposures as they are measured where files tell none: a sky is brighter than the ground
+    const frames = rows.map((stand, i) => ({
+      ...shoot(stand, 0, 0.1 * i, 60 + i, 60),
+      stops: stand.pitch > 0 ? -0.4 : 0.3,
+    }));
+    const set = recogniseSet(frames);
+    expect(set.kind).toBe('panorama');
+    expect(set.order).toEqual([0, 1, 2, 3, 4, 5, 6, 7]);
+    expect(set.places).toBeUndefined();
+    expect(set.why).toMatch(/^8 frames show neighbouring views that share [4-9]\d % /);
+  });
+
   test('a panorama of brackets, by place', () => {
     const frames = [-9, 4].flatMap((yaw, p) =>
       [-1.5, 0, 1.5].map((stops, k) => shoot({ yaw }, stops, p + 0.02 * k, 20 + 3 * p + k, 60)),

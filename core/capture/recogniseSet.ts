@@ -67,13 +67,14 @@ export function recogniseSet(frames: readonly SetCandidate[]): ProposedSet {
       why,
     };
   };
-  const steps = order.slice(1).map((i, k) => shares.get(order[k])?.get(i) ?? 1);
+  const steps = sharesInTurn(order, shares, frames);
   const turned = steps.filter((s) => s < SAME_VIEW);
   const places = placesOf(order, steps);
   // brackets of equal length, one after the other, turn rarely from frame to frame
   const inBrackets = places.length > 1 && places.every((p) => p.length > 1 && p.length === places[0].length);
   if (turned.length > 0 && (inBrackets || turned.length >= steps.length / 3)) {
-    const mean = turned.reduce((a, b) => a + b, 0) / turned.length;
+    const overlapping = turned.filter((s) => s > 0);
+    const mean = overlapping.reduce((a, b) => a + b, 0) / overlapping.length;
     const stops = members.map((f) => f.stops);
     // frames of one view differ in exposure, or they are no bracket
     const bracketed = Math.max(...stops) - Math.min(...stops) >= LEAST_SPREAD;
@@ -172,6 +173,23 @@ function strangersOf(order: readonly number[], shares: Shares, frames: readonly 
       !linked(i) && order.some((j) => linked(j) && Math.abs(frames[i].stops - frames[j].stops) < COMPARABLE),
   );
   return order.length >= 3 && alone.length <= order.length / 3 ? alone : [];
+}
+
+/**
+ * Share of the view between each frame and the next. Two without a link show one view that light or depth hides, or none in common: the
+ * latter where they could be told, each links to another, and most links of the set are of turned views, as at the end of a panorama's row.
+ */
+function sharesInTurn(order: readonly number[], shares: Shares, frames: readonly SetCandidate[]): number[] {
+  const steps = order.slice(1).map((i, k) => shares.get(order[k])?.get(i));
+  const links = steps.filter((s) => s !== undefined);
+  const isTurned = links.filter((s) => s < SAME_VIEW).length > links.length / 2;
+  return steps.map((share, k) => {
+    if (share !== undefined) return share;
+    const [a, b] = [order[k], order[k + 1]];
+    const isTold = Math.abs(frames[a].stops - frames[b].stops) < COMPARABLE;
+    const linked = [a, b].every((i) => (shares.get(i)?.size ?? 0) > 0);
+    return isTurned && isTold && linked ? 0 : 1;
+  });
 }
 
 /** Runs of neighbours that show one view. */
