@@ -75,7 +75,12 @@ function fitFindingsOf(scope: SetScope): readonly Finding[] | undefined {
   if (scope.set.kind === 'panorama') {
     const panorama = panoramaOf(scope);
     const nameOf = (id: string): string => scope.frames.find((f) => f.id === id)?.file ?? 'a frame';
-    return panorama && turnFindings(panorama.fit, panorama.frames.map(nameOf));
+    // frames of a view are no frames of the panorama: they are left out of their view's bracket
+    const within = used.flatMap((frame) => {
+      const registration = panorama?.frames.includes(frame.id) ? undefined : fitOf(scope, frame);
+      return registration && !registration.fitted ? [{ name: frame.file, why: registration.why }] : [];
+    });
+    return panorama && turnFindings(panorama.fit, panorama.frames.map(nameOf), within);
   }
   const placed = mergedFrames(scope).map(({ frame, registration }) => ({
     width: frame.width,

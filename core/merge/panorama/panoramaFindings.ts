@@ -5,13 +5,22 @@ import { type PanoramaPlan } from './planPanorama';
 import { type SeamStep } from './seamStep';
 
 /** Findings of the fit of a panorama. @param names how the user calls the frames */
-export function turnFindings(fit: PanoramaFit, names: readonly string[]): Finding[] {
-  const strays = names.filter((_, i) => !fit.rotations[i]);
+export function turnFindings(
+  fit: PanoramaFit,
+  names: readonly string[],
+  within: readonly { readonly name: string; readonly why: string }[] = [],
+): Finding[] {
+  const strays = [
+    ...names
+      .filter((_, i) => !fit.rotations[i])
+      .map((name) => ({ name, why: 'it shares nothing with the other frames' })),
+    ...within,
+  ];
   const findings: Finding[] = [
     judge('fit.leftOut', strays.length, {
       why:
         strays.length > 0
-          ? strays.map((name) => `${name} is left out: it shares nothing with the other frames.`).join(' ')
+          ? strays.map(({ name, why }) => `${name} is left out: ${why}.`).join(' ')
           : undefined,
     }),
   ];
