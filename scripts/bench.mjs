@@ -12,8 +12,9 @@ await bundle({
   benchmarkCamera: 'benchmarks/camera.ts',
   benchmarkLayers: 'benchmarks/layers.ts',
   writeLayered: 'benchmarks/writeLayered.ts',
-  // by hand, with photographs: node dist/benchmarkFar.mjs PICTURES…
+  // by hand, with photographs: node dist/benchmarkFar.mjs PICTURES…, node dist/benchmarkMatches.mjs PICTURES…
   benchmarkFar: 'benchmarks/farPairs.ts',
+  benchmarkMatches: 'benchmarks/matches.ts',
 });
 await import('../dist/benchmarks.mjs');
 await import('../dist/benchmarkKinds.mjs');

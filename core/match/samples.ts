@@ -4,6 +4,12 @@ import { type Matrix3 } from '../raster/matrix3';
 /** Colours of places of a picture: sRGB codes 0…1, three a sample. */
 export type Samples = Float64Array;
 
+/** Samples, and the part of the picture that each lies in. */
+export interface PartedSamples {
+  readonly samples: Samples;
+  readonly parts: Uint8Array;
+}
+
 /** A number that looks random, the same for the same place. */
 export function placeHash(i: number): number {
   let h = Math.imul(i ^ 0x9e3779b9, 0x85ebca6b);
@@ -27,10 +33,29 @@ function places(width: number, height: number, count: number): [x: number, y: nu
 /** opacity from which a pixel of a cut-out shows its own colour */
 const SEEN = 128;
 
+/** Places of a picture that are seen. */
+function seenPlaces({ width, height, alpha }: EncodedImage, count: number): [x: number, y: number][] {
+  return places(width, height, count).filter(([x, y]) => !alpha || alpha[3 * (y * width + x)] >= SEEN);
+}
+
+/** parts that a picture is divided into, about as high as they are wide */
+const PARTS = 12;
+
+/** The part of the picture that each of its samples lies in: what differs from part to part is content. */
+export function partsOf(image: EncodedImage, count: number): Uint8Array {
+  const { width, height } = image;
+  const across = Math.min(PARTS, Math.max(1, Math.round(Math.sqrt((PARTS * width) / height))));
+  const down = Math.max(1, Math.round(PARTS / across));
+  return Uint8Array.from(
+    seenPlaces(image, count),
+    ([x, y]) => Math.floor((y * down) / height) * across + Math.floor((x * across) / width),
+  );
+}
+
 /** Colours of about `count` places; of a cut-out those that are seen. */
 export function samplesOf(image: EncodedImage, count: number): Samples {
-  const { width, height, data, white, alpha } = image;
-  const at = places(width, height, count).filter(([x, y]) => !alpha || alpha[3 * (y * width + x)] >= SEEN);
+  const { width, data, white } = image;
+  const at = seenPlaces(image, count);
   const out = new Float64Array(3 * at.length);
   at.forEach(([x, y], k) => {
     for (let c = 0; c < 3; c++) out[3 * k + c] = clipped(data[3 * (y * width + x) + c] / white);

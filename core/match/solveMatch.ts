@@ -2,7 +2,7 @@ import { Problem } from '../proof/problem';
 import { type EncodedImage } from '../raster/encodedImage';
 import { type Matrix3 } from '../raster/matrix3';
 import { type MatchMap } from './matchMap';
-import { pairedSamples, rankCorrelation, type Samples, samplesOf } from './samples';
+import { pairedSamples, partsOf, rankCorrelation, type Samples, samplesOf } from './samples';
 import { solveAlike, solvePaired } from './solveMap';
 
 /** How a match was solved, and by what. */
@@ -59,5 +59,9 @@ export function solveMatch(target: EncodedImage, reference: EncodedImage, laidOv
   )
     return { map: solvePaired(pairs.target, pairs.reference), how: 'paired', correlation, ...pairs };
   const seen = correlation === undefined ? {} : { correlation };
-  return { ...solveAlike(own, other), how: 'alike', ...seen, target: own, reference: other };
+  const alike = solveAlike(
+    { samples: own, parts: partsOf(target, COUNT) },
+    { samples: other, parts: partsOf(reference, COUNT) },
+  );
+  return { ...alike, how: 'alike', ...seen, target: own, reference: other };
 }
