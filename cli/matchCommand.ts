@@ -7,7 +7,7 @@ const progress = (text: string): void => void process.stderr.write(`${text}\n`);
 
 /** Makes a picture look like another, and reports how near it came. */
 export async function matchCommand(pool: WorkerPool, command: MatchCommand): Promise<void> {
-  const { picture, reference, out, report: reportFile, strength } = command;
+  const { picture, reference, out, report: reportFile, strength, samePlace } = command;
   const start = performance.now();
   progress(`reading ${picture} and ${reference}`);
   const [target, wanted] = await Promise.all([loadFrame(pool, picture), loadFrame(pool, reference)]);
@@ -17,7 +17,10 @@ export async function matchCommand(pool: WorkerPool, command: MatchCommand): Pro
   const laidOver = await fitted(pool, target, wanted);
   const fit = performance.now();
   const { image, report } = await pool.run((tasks) =>
-    tasks.match(target.levels[0], wanted.levels[0], { strength, white, laidOver }),
+    tasks.match(target.levels[0], wanted.levels[0], {
+      ...{ strength, white, laidOver },
+      relation: samePlace ? 'place' : 'other',
+    }),
   );
   const solved = performance.now();
   const { facts } = target;

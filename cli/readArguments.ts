@@ -46,6 +46,8 @@ export interface MatchCommand {
   readonly report?: string;
   /** 0 nothing, 1 all of the change */
   readonly strength: number;
+  /** both show one place in one light */
+  readonly samePlace: boolean;
 }
 
 /** Cuts a thing out of a picture. */
@@ -81,7 +83,7 @@ export const USAGE = [
   `  KIND: ${SET_KINDS.join(', ')}`,
   `  projections of a panorama: ${Object.keys(PROJECTIONS).join(', ')}`,
   'marsh render PROJECT.marsh --out FILE [--size LONG_EDGE] [--report FILE.json]',
-  'marsh match TARGET --to REFERENCE --out FILE [--strength 0…1] [--report FILE.json]',
+  'marsh match TARGET --to REFERENCE --out FILE [--strength 0…1] [--same-place] [--report FILE.json]',
   'marsh cut PICTURE --dabs DABS.json --out CUTOUT.png [--report FILE.json]',
   'marsh place PICTURE PLATE --foot x,y [--plate-foot x,y] (--height PX | --metres M) [--facts FACTS.json] --out FILE [--project FILE.marsh] [--report FILE.json]',
   'marsh inspect FILES…',
@@ -163,7 +165,15 @@ function matchArguments([picture, ...more]: readonly string[], values: Values): 
   const strength = Number(values.strength ?? 1);
   if (!(strength >= 0 && strength <= 1))
     throw new Problem(`--strength ${values.strength} is no share of the change: give a number from 0 to 1.`);
-  return { command: 'match', picture, reference: to, out: outputOf(values.out), report, strength };
+  return {
+    command: 'match',
+    picture,
+    reference: to,
+    out: outputOf(values.out),
+    report,
+    strength,
+    samePlace: values['same-place'] === true,
+  };
 }
 
 function cutArguments([picture, ...more]: readonly string[], values: Values): CutCommand {
@@ -278,6 +288,7 @@ function parse(argv: readonly string[]) {
       dabs: text,
       to: text,
       strength: text,
+      'same-place': flag,
       foot: text,
       'plate-foot': text,
       height: text,

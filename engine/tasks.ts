@@ -28,7 +28,7 @@ import { encodeOpenRaster } from '@/core/codecs/write/encodeOpenRaster';
 import { applyMatch } from '@/core/match/applyMatch';
 import { type MatchMap, withStrength } from '@/core/match/matchMap';
 import { type MatchReport, matchReport } from '@/core/match/matchReport';
-import { isSamePlace, solveMatch } from '@/core/match/solveMatch';
+import { isSamePlace, type MatchKnowledge, solveMatch } from '@/core/match/solveMatch';
 import { cutFromDabs } from '@/core/cutout/cutFromDabs';
 import { belong } from '@/core/ground/belong';
 import { inflate } from '@/core/ground/inflate';
@@ -132,13 +132,11 @@ export interface DecodedFrame {
   readonly hash: string;
 }
 
-export interface MatchOptions {
+export interface MatchOptions extends MatchKnowledge {
   /** 0 nothing, 1 all of the change */
   readonly strength: number;
   /** code of white of what comes out */
   readonly white: White;
-  /** pixel of the target → pixel of the reference, where they were fitted to each other */
-  readonly laidOver?: Matrix3;
 }
 
 /** A picture that was made to look like another. */
@@ -529,9 +527,9 @@ export function makeTasks(platform: Platform) {
     match: (
       target: EncodedImage,
       reference: EncodedImage,
-      { strength, white, laidOver }: MatchOptions,
+      { strength, white, ...knowledge }: MatchOptions,
     ): MatchedPicture => {
-      const solved = solveMatch(target, reference, laidOver);
+      const solved = solveMatch(target, reference, knowledge);
       const map = withStrength(solved.map, strength);
       return { image: applyMatch(target, map, white), report: matchReport(solved, map) };
     },
@@ -539,10 +537,10 @@ export function makeTasks(platform: Platform) {
     fitMatch: (
       target: SeenNode,
       reference: SeenNode | EncodedImage,
-      laidOver?: Matrix3,
+      knowledge: MatchKnowledge,
     ): { readonly map: MatchMap; readonly report: MatchReport } => {
       const other = 'node' in reference ? seenPicture(reference) : reference;
-      const solved = solveMatch(seenPicture(target), other, laidOver);
+      const solved = solveMatch(seenPicture(target), other, knowledge);
       return { map: solved.map, report: matchReport(solved, solved.map) };
     },
     /** by what dabs on a node are told apart; undefined where one side shows nothing */

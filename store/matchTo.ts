@@ -39,12 +39,17 @@ const LOOKED_AT = 4e5;
 /** how far about a layer its surroundings reach, parts of its size */
 const ABOUT = 0.5;
 
-/** Solves the change that makes something look like a reference, and makes it an edit there. @param id of a new edit */
+/**
+ * Solves the change that makes something look like a reference, and makes it an edit there.
+ * @param id of a new edit
+ * @param samePlace whether both are said to show one place in one light
+ */
 export async function matchTo(
   bench: Bench,
   at: EditOwner,
   { reference, name }: NamedReference,
   id: string,
+  samePlace = false,
 ): Promise<void> {
   const state = bench.store.getState();
   const { project } = state.history;
@@ -54,8 +59,12 @@ export async function matchTo(
     return bench.actions.report(
       'This cannot be matched as it is: it must be merged and shown, and for what is about a layer something must lie beneath it. Then try again.',
     );
+  const relation = reference.kind === 'around' ? 'plate' : samePlace ? 'place' : 'other';
   const found = await bench.actions.during('Matching', (signal) =>
-    bench.pool.run((tasks) => tasks.fitMatch(sides.target, sides.reference, sides.laidOver), { signal }),
+    bench.pool.run(
+      (tasks) => tasks.fitMatch(sides.target, sides.reference, { laidOver: sides.laidOver, relation }),
+      { signal },
+    ),
   );
   if (!found) return;
   const { map, report } = found;
@@ -67,6 +76,7 @@ export async function matchTo(
     scores: {
       ...report.scores,
       ...{ paired: report.how === 'paired', why: report.why, cannot: report.cannot },
+      ...(samePlace ? { samePlace } : {}),
     },
   };
   bench.actions.edit(`Matched to ${name}`, setKindOfEdit(at, 'match', settings, id));

@@ -108,23 +108,40 @@ describe.each(PICTURES.slice(0, 2))('%s, changed in known ways', (name) => {
   });
 });
 
-test('one half to the other, graded: nearer than untouched on average, and said to be another picture', () => {
-  const [before, after] = [0, 0].map(() => [] as number[]);
+test('one half to the other, graded: nearer than untouched on average, never much worse, and nearer still where someone knows the place', () => {
+  const [before, after, known] = [0, 0, 0].map(() => [] as number[]);
   for (const name of PICTURES) {
     const picture = environmentPicture(name, W, H);
     const [left, right] = [columns(picture, 0, W / 2), columns(picture, W / 2, W)];
     for (const kind of ['darker', 'warmer']) {
-      const solved = solveMatch(left, graded(right, GRADES[kind]));
+      const reference = graded(right, GRADES[kind]);
+      const solved = solveMatch(left, reference);
       expect(solved.how).toBe('alike');
       const wanted = graded(left, GRADES[kind]);
       before.push(difference(left, wanted));
       after.push(difference(applyMatch(left, solved.map, 65535), wanted));
+      const place = solveMatch(left, reference, { relation: 'place' });
+      known.push(difference(applyMatch(left, place.map, 65535), wanted));
       expect(matchReport(solved, solved.map).why).toContain('different things');
     }
   }
   const mean = (v: readonly number[]): number => v.reduce((sum, x) => sum + x, 0) / v.length;
   expect(mean(after)).toBeLessThan(mean(before));
+  expect(mean(known)).toBeLessThan(mean(after));
+  after.forEach((v, i) => expect(v).toBeLessThan(before[i] + 1));
 }, 120_000);
+
+test('pictures of other things keep most of their own light, however far apart they are; a plate takes on what lies about it', () => {
+  const [bright, dark] = [
+    environmentPicture('park', W, H),
+    graded(environmentPicture('lobby', W, H), GRADES.darker),
+  ];
+  const middle = (relation: 'other' | 'plate') => {
+    const [r, g, b] = mapColour(solveMatch(dark, bright, { relation }).map, [0.4, 0.4, 0.4]);
+    return (r + g + b) / 3;
+  };
+  expect(Math.abs(middle('plate') - 0.4)).toBeGreaterThan(2 * Math.abs(middle('other') - 0.4));
+});
 
 test('the same pictures give the same map', () => {
   const picture = environmentPicture('park', 200, 140);

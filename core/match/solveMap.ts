@@ -95,8 +95,32 @@ interface Statistics {
 
 /** How far grades move them: standard deviations over 270 planted grades of 30 photographs. */
 const GRADED: Statistics = { light: 0.038, contrast: 0.104, chroma: 0.167, a: 0.0099, b: 0.0113 };
-/** two pictures differ more in content than the parts of one do (chosen on 31 photographs) */
-const APART = 1.4;
+/** How two pictures that show different things stand to each other. */
+export type Relation =
+  /** nothing is known of it */
+  | 'other'
+  /** the same place in the same light, as someone says who knows */
+  | 'place'
+  /** a plate and what lies about it: in one light, however the plate was shot */
+  | 'plate';
+
+interface Prior {
+  /** how many times the variance over a picture's parts two pictures may differ in content */
+  readonly apart: number;
+  /** how many times as far as a grade the one may be from the other */
+  readonly spread: number;
+  /** part of a difference beyond what content explains that counts as grade */
+  readonly evidence: number;
+  /** shares of common colours between which a fit to them is trusted more and more, and how much at most */
+  readonly trust: { readonly from: number; readonly to: number; readonly most: number };
+}
+
+/** Chosen on 31 photographs; the plate's spread is one of a stop and a half, common practice. */
+const PRIORS: Readonly<Record<Relation, Prior>> = {
+  other: { apart: 4, spread: 1, evidence: 0.5, trust: { from: 0.6, to: 0.9, most: 0.5 } },
+  place: { apart: 1.4, spread: 1, evidence: 0, trust: { from: 0.5, to: 0.8, most: 0.5 } },
+  plate: { apart: 1.4, spread: 5, evidence: 0.5, trust: { from: 0.6, to: 0.9, most: 0.5 } },
+};
 const NAMES = ['light', 'contrast', 'chroma', 'a', 'b'] as const;
 /** samples that a part needs to be told by */
 const LEAST_IN_PART = 40;
@@ -151,12 +175,13 @@ function sideOf({ samples, parts }: PartedSamples): Side {
  * What samples become when five statistics move towards the reference's, each by the part of the difference that is likely grade: the more a
  * statistic varies from part to part of either picture, the less a difference between the two says (empirical Bayes; Efron & Morris 1973).
  */
-function shrunkStatistics(own: PartedSamples, reference: PartedSamples): Samples {
+function shrunkStatistics(own: PartedSamples, reference: PartedSamples, prior: Prior): Samples {
   const [p, q] = [sideOf(own), sideOf(reference)];
   const move = (name: keyof Statistics): number => {
-    const grade = GRADED[name] ** 2;
-    const content = APART * (p.variance[name] + q.variance[name]);
-    return ((q.whole[name] - p.whole[name]) * grade) / (grade + content);
+    const content = prior.apart * (p.variance[name] + q.variance[name]);
+    const apart = q.whole[name] - p.whole[name];
+    const grade = Math.max((prior.spread * GRADED[name]) ** 2, prior.evidence * (apart ** 2 - content));
+    return (apart * grade) / (grade + content);
   };
   const [contrast, chroma] = [Math.exp(move('contrast')), Math.exp(move('chroma'))];
   const [light, a, b] = [move('light'), move('a'), move('b')];
@@ -170,12 +195,6 @@ function shrunkStatistics(own: PartedSamples, reference: PartedSamples): Samples
   return out;
 }
 
-/**
- * Shares of common colours between which a fit to them is trusted more and more, and how much at most: the share as the pictures came, since after a fit
- * it is high for any two (chosen on 31 photographs).
- */
-const TRUST = { from: 0.6, to: 0.9, most: 0.5 };
-
 /** A map between pictures of like scenes, and how much of it rests on colours that both have. */
 export interface AlikeMap {
   readonly map: MatchMap;
@@ -186,10 +205,17 @@ export interface AlikeMap {
 }
 
 /** The map between pictures that share some content: shrunk statistics and, where much is shared, a fit to common colours, blended in Oklab. */
-export function solveAlike(own: PartedSamples, reference: PartedSamples): AlikeMap {
+export function solveAlike(
+  own: PartedSamples,
+  reference: PartedSamples,
+  relation: Relation = 'other',
+): AlikeMap {
+  // as the pictures came: after a fit it is high for any two
   const { share } = commonSupport(own.samples, reference.samples, 0);
-  const trust = TRUST.most * clip((share - TRUST.from) / (TRUST.to - TRUST.from));
-  const moved = shrunkStatistics(own, reference);
+  const prior = PRIORS[relation];
+  const { from, to, most } = prior.trust;
+  const trust = most * clip((share - from) / (to - from));
+  const moved = shrunkStatistics(own, reference, prior);
   const wanted =
     trust > 0
       ? blended(

@@ -3,7 +3,7 @@ import { type EncodedImage } from '../raster/encodedImage';
 import { type Matrix3 } from '../raster/matrix3';
 import { type MatchMap } from './matchMap';
 import { pairedSamples, partsOf, rankCorrelation, type Samples, samplesOf } from './samples';
-import { solveAlike, solvePaired } from './solveMap';
+import { type Relation, solveAlike, solvePaired } from './solveMap';
 
 /** How a match was solved, and by what. */
 export interface SolvedMatch {
@@ -17,6 +17,14 @@ export interface SolvedMatch {
   readonly trust?: number;
   readonly target: Samples;
   readonly reference: Samples;
+}
+
+/** What is known of two pictures beside themselves. */
+export interface MatchKnowledge {
+  /** pixel of the target → pixel of the reference, where the two were fitted to each other */
+  readonly laidOver?: Matrix3;
+  /** how they stand to each other where they show different things */
+  readonly relation?: Relation;
 }
 
 const COUNT = 24_000;
@@ -38,10 +46,13 @@ export function isSamePlace(target: EncodedImage, reference: EncodedImage): bool
 /**
  * Solves the change of tone and colour that makes one picture look like another: pixel on pixel where they show the same, by the colours they share
  * and the part of their statistics that is grade where they do not.
- * @param laidOver pixel of the target → pixel of the reference, where the two were fitted to each other
  * @throws Problem where one of them shows nothing
  */
-export function solveMatch(target: EncodedImage, reference: EncodedImage, laidOver?: Matrix3): SolvedMatch {
+export function solveMatch(
+  target: EncodedImage,
+  reference: EncodedImage,
+  { laidOver, relation }: MatchKnowledge = {},
+): SolvedMatch {
   const [own, other] = [samplesOf(target, COUNT), samplesOf(reference, COUNT)];
   if (own.length === 0 || other.length === 0)
     throw new Problem('Nothing is seen of one of the two pictures: give one that is not clear throughout.');
@@ -62,6 +73,7 @@ export function solveMatch(target: EncodedImage, reference: EncodedImage, laidOv
   const alike = solveAlike(
     { samples: own, parts: partsOf(target, COUNT) },
     { samples: other, parts: partsOf(reference, COUNT) },
+    relation,
   );
   return { ...alike, how: 'alike', ...seen, target: own, reference: other };
 }

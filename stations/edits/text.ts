@@ -19,6 +19,7 @@ export const EDITS_TEXT = {
     choose: 'Make it like',
     other: 'Make it like another',
     half: 'Half as much',
+    samePlace: 'Both show one place in one light',
     parts: { tone: 'Brightness', contrast: 'Contrast', colour: 'Colour' },
     measure: 'against it',
     before: 'before',

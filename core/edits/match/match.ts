@@ -98,6 +98,7 @@ export const match: EditKind<MatchSettings> = {
       before: score(),
       after: score(),
       paired: boolean().strict(true).required(),
+      samePlace: boolean().strict(true).optional(),
       why: text(500),
       cannot: array(text(500)).max(10).required(),
     })

@@ -8,6 +8,8 @@ export interface MatchedScores {
   readonly after: MatchScore;
   /** whether both showed the same things in the same places, so that what is left is a fault and not another subject */
   readonly paired: boolean;
+  /** whether someone said that two different pictures show one place in one light */
+  readonly samePlace?: boolean;
   /** what was compared with what, a sentence */
   readonly why: string;
   /** what no such change can mend, sentences */

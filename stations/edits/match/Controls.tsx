@@ -6,6 +6,7 @@ import { type MatchScore } from '@/core/match/matchScore';
 import { matchReferences, matchTo } from '@/store/matchTo';
 import { ActionList } from '@/ui/controls/ActionList';
 import { Button } from '@/ui/controls/Button';
+import { Toggle } from '@/ui/controls/Toggle';
 import { Measure } from '@/ui/controls/Measure';
 import { formatStops } from '@/ui/formatFinding';
 import { Hint, Row } from '@/ui/Section';
@@ -27,10 +28,21 @@ export function MatchControls({ at, settings, onChange }: EditControls<'match'>)
   const project = useProject();
   const references = matchReferences(project, at);
   const isSolved = settings.curves.length > 0;
+  // what lies about a layer is in its light, that needs no asking
+  const compared = references.find(
+    ({ reference, name }) => reference.kind === 'frame' && name === settings.to,
+  );
   return (
     <>
       {!isSolved && <Hint>{references.length > 0 ? TEXT.hint : TEXT.nothing}</Hint>}
       {isSolved && settings.scores && <Scores scores={settings.scores} to={settings.to} />}
+      {compared && settings.scores?.paired === false && (
+        <Toggle
+          label={TEXT.samePlace}
+          value={settings.scores.samePlace === true}
+          onChange={(samePlace) => void matchTo(bench, at, compared, newEditId(at, 'match'), samePlace)}
+        />
+      )}
       {isSolved &&
         PARTS.map((part) => (
           <Measure

@@ -27,6 +27,19 @@ const solved = (paired: boolean): MatchSettings => ({
 const put = (settings: MatchSettings) => setKindOfEdit({ kind: 'whole' }, 'match', settings, 'whole-match');
 
 describe('a match in the panel', () => {
+  test('to a picture of other things asks whether both show one place, to the same things it does not', async () => {
+    const bench = renderOnBench(sampleProject(), <MatchPanel />);
+    const question = () => screen.queryByRole('checkbox', { name: 'Both show one place in one light' });
+    act(() => bench.actions.edit('Matched', put({ ...solved(false), to: 'dark.jpg' })));
+    await user.click(screen.getByRole('button', { name: /^Like another/ }));
+    expect(question()).not.toBeChecked();
+    const scores = { ...solved(false).scores, samePlace: true } as MatchSettings['scores'];
+    act(() => bench.actions.edit('Matched', put({ ...solved(false), to: 'dark.jpg', scores })));
+    expect(question()).toBeChecked();
+    act(() => bench.actions.edit('Matched', put({ ...solved(true), to: 'dark.jpg' })));
+    expect(question()).toBeNull();
+  });
+
   test('offers the pictures of the project, and says what came of it line by line', async () => {
     const bench = renderOnBench(sampleProject(), <MatchPanel />);
     await user.click(screen.getByRole('button', { name: /^Like another/ }));
