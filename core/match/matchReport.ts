@@ -58,8 +58,8 @@ function whyOf({ how, share = 0, trust = 0 }: SolvedMatch): string {
   const percent = (v: number): string => `${Math.round(100 * v)} %`;
   const rest = `The pictures show different things: ${percent(share)} of the colours are in both`;
   return trust < 0.05
-    ? `${rest}, too few to go by. Only the part of their difference that is usually grade was taken over.`
-    : `${rest}; the change rests on these to ${percent(trust)}, else on the part of their difference that is usually grade. Look at it beside the reference.`;
+    ? `${rest}, too few to go by. Only the part of their difference that is likely grade was taken over; the rest may be what they show.`
+    : `${rest}; the change rests on these to ${percent(trust)}, else on the part of their difference that is likely grade; the rest was left, as it may be what they show.`;
 }
 
 function riskOf(map: MatchMap): MatchReport['risk'] {
