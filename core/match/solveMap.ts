@@ -117,7 +117,7 @@ interface Prior {
 
 /** Chosen on 31 photographs; the plate's spread is one of a stop and a half, common practice. */
 const PRIORS: Readonly<Record<Relation, Prior>> = {
-  other: { apart: 4, spread: 1, evidence: 0.5, trust: { from: 0.6, to: 0.9, most: 0.5 } },
+  other: { apart: 2.5, spread: 1, evidence: 0, trust: { from: 0.6, to: 0.9, most: 0.5 } },
   place: { apart: 1.4, spread: 1, evidence: 0, trust: { from: 0.5, to: 0.8, most: 0.5 } },
   plate: { apart: 1.4, spread: 5, evidence: 0.5, trust: { from: 0.6, to: 0.9, most: 0.5 } },
 };
