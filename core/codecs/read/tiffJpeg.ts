@@ -1,4 +1,5 @@
 import { jpegHeader } from './jpegHeader';
+import { joined } from './pngChunks';
 import { type JpegDecoder } from './source';
 
 /** How the JPEG blocks of a TIFF are made up. */
@@ -38,11 +39,7 @@ export async function decodeTiffJpeg(
   const shared = tables && tables.length > 4 ? tables.subarray(2, tables.length - 2) : new Uint8Array(0);
   const own = withoutColourSegments(block);
   const colours = samples === 3 ? colourSegment(isLuma) : [];
-  const whole = new Uint8Array(2 + colours.length + shared.length + own.length);
-  whole.set([0xff, 0xd8]);
-  whole.set(colours, 2);
-  whole.set(shared, 2 + colours.length);
-  whole.set(own, 2 + colours.length + shared.length);
+  const whole = joined([Uint8Array.of(0xff, 0xd8, ...colours), shared, own]);
   const header = jpegHeader(whole);
   if (!header?.ended || header.components !== samples || header.width !== across || header.height > down)
     throw new Error('a block of another size than the tags say');
@@ -64,11 +61,5 @@ function withoutColourSegments(block: Uint8Array): Uint8Array {
     p = next;
   }
   kept.push(block.subarray(p));
-  const out = new Uint8Array(kept.reduce((sum, part) => sum + part.length, 0));
-  let at = 0;
-  for (const part of kept) {
-    out.set(part, at);
-    at += part.length;
-  }
-  return out;
+  return joined(kept);
 }
