@@ -1,5 +1,6 @@
 import { expect, test } from '@jest/globals';
 import { readFileSync } from 'node:fs';
+import { randomSource } from '@/core/raster/random';
 import { nodePlatform } from './nodePlatform';
 
 const file = (name: string): Uint8Array =>
@@ -16,4 +17,20 @@ test('the decoder of plain files gives the very samples of the other one, and le
   expect(differing).toBe(0);
   // a grey one has one component
   expect((await decodeJpeg(file('grey.jpg'), 'plain')).channels).toBe(4);
+});
+
+test('after damaged files, which leave it in the middle of its work, it decodes as before', async () => {
+  const { decodeJpeg } = nodePlatform();
+  const bytes = file('wide98.jpg');
+  const before = (await decodeJpeg(bytes, 'plain')).data.slice();
+  const random = randomSource(4);
+  let refused = 0;
+  for (let k = 0; k < 60; k++) {
+    const damaged = bytes.slice(0, k % 3 === 0 ? Math.floor(bytes.length * random()) : bytes.length);
+    for (let n = 0; n < 6; n++)
+      damaged[2 + Math.floor((damaged.length - 2) * random())] = Math.floor(256 * random());
+    await decodeJpeg(damaged, 'plain').catch(() => refused++);
+  }
+  expect(refused).toBeGreaterThan(5);
+  expect(Buffer.compare((await decodeJpeg(bytes, 'plain')).data, before)).toBe(0);
 });

@@ -183,6 +183,7 @@ describe('bad files end as a sentence', () => {
     'jpegTiled8.tif',
     'truth8.png',
     'grey.jpg',
+    'wide98.jpg',
     'cmyk.jpg',
     'lossy.webp',
     'truth.avif',
