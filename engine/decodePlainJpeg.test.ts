@@ -32,5 +32,7 @@ test('after damaged files, which leave it in the middle of its work, it decodes 
     await decodeJpeg(damaged, 'plain').catch(() => refused++);
   }
   expect(refused).toBeGreaterThan(5);
-  expect(Buffer.compare((await decodeJpeg(bytes, 'plain')).data, before)).toBe(0);
+  const after = (await decodeJpeg(bytes, 'plain')).data;
+  expect(after.length).toBe(before.length);
+  expect(after.findIndex((v, i) => v !== before[i])).toBe(-1);
 });
