@@ -4,19 +4,16 @@ import { type Lane, type WorkerPool, workerPool } from '@/engine/workerPool';
 
 const never = new Promise<never>(() => undefined);
 
-/** The real tasks behind the real pool, without threads; `wrap` may replace some of them. */
+/** The real tasks behind the real pool, without threads: every lane has its own, as every worker does. @param wrap may replace some of them */
 export function inlinePool(size = 2, wrap: (tasks: Tasks) => Tasks = (tasks) => tasks): WorkerPool {
-  const tasks = wrap(makeTasks(nodePlatform()));
-  const remote = Object.fromEntries(
-    Object.entries(tasks).map(([name, task]) => [
-      name,
-      (...args: unknown[]) =>
-        new Promise((resolve) => resolve((task as (...a: unknown[]) => unknown)(...args))),
-    ]),
-  );
-  return workerPool(size, () => ({
-    tasks: remote as unknown as Lane['tasks'],
-    died: never,
-    end: () => undefined,
-  }));
+  return workerPool(size, () => {
+    const remote = Object.fromEntries(
+      Object.entries(wrap(makeTasks(nodePlatform()))).map(([name, task]) => [
+        name,
+        (...args: unknown[]) =>
+          new Promise((resolve) => resolve((task as (...a: unknown[]) => unknown)(...args))),
+      ]),
+    );
+    return { tasks: remote as unknown as Lane['tasks'], died: never, end: () => undefined };
+  });
 }
