@@ -6,9 +6,11 @@ const never = new Promise<never>(() => undefined);
 
 /** The real tasks behind the real pool, without threads: every lane has its own, as every worker does. @param wrap may replace some of them */
 export function inlinePool(size = 2, wrap: (tasks: Tasks) => Tasks = (tasks) => tasks): WorkerPool {
+  // its codecs load once, as nothing waits within one
+  const platform = nodePlatform();
   return workerPool(size, () => {
     const remote = Object.fromEntries(
-      Object.entries(wrap(makeTasks(nodePlatform()))).map(([name, task]) => [
+      Object.entries(wrap(makeTasks(platform))).map(([name, task]) => [
         name,
         (...args: unknown[]) =>
           new Promise((resolve) => resolve((task as (...a: unknown[]) => unknown)(...args))),
