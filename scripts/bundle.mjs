@@ -1,23 +1,21 @@
 // Bundles code that Node runs by itself (the command line and its workers) into dist/.
 import { build } from 'esbuild';
-import { rm } from 'node:fs/promises';
 import { fileURLToPath } from 'node:url';
 
 const root = fileURLToPath(new URL('..', import.meta.url));
 
 /** @param {Record<string, string>} entries name in dist/ → source file */
 export async function bundle(entries) {
-  // what is needed seldom is read at its first need: readers of rare files are three quarters of a worker's code
-  const parts = `parts-${Object.keys(entries)[0]}`;
-  await rm(`${root}dist/${parts}`, { recursive: true, force: true });
   await build({
     absWorkingDir: root,
     entryPoints: Object.entries(entries).map(([out, source]) => ({ in: source, out })),
     outdir: 'dist',
     outExtension: { '.js': '.mjs' },
     bundle: true,
+    // what is needed seldom is read at its first need: readers of rare files are three quarters of a worker's code; parts are named by what they
+    // hold and never deleted, as another process may be loading them
     splitting: true,
-    chunkNames: `${parts}/[name]-[hash]`,
+    chunkNames: 'parts/[name]-[hash]',
     platform: 'node',
     format: 'esm',
     target: 'node20',
