@@ -1,47 +1,33 @@
 import { isCancelled, type WorkerPool } from '@/engine/workerPool';
 import { type LoadedFrame, loadFrame } from './loadFrames';
+import { progress } from './progress';
 import { type MatchCommand } from './readArguments';
-import { whiteOf, writeBytes, writeOutput } from './writeOutput';
-
-const progress = (text: string): void => void process.stderr.write(`${text}\n`);
+import { whiteOf, writeOutput } from './writeOutput';
+import { stopwatch, writeReport } from './writeReport';
 
 /** Makes a picture look like another, and reports how near it came. */
 export async function matchCommand(pool: WorkerPool, command: MatchCommand): Promise<void> {
   const { picture, reference, out, report: reportFile, strength, samePlace } = command;
-  const start = performance.now();
+  const watch = stopwatch();
   progress(`reading ${picture} and ${reference}`);
   const [target, wanted] = await Promise.all([loadFrame(pool, picture), loadFrame(pool, reference)]);
-  const decoded = performance.now();
+  watch.lap('decode');
   progress('matching');
   const white = whiteOf(out);
   const laidOver = await fitted(pool, target, wanted);
-  const fit = performance.now();
+  watch.lap('fit');
   const { image, report } = await pool.run((tasks) =>
     tasks.match(target.levels[0], wanted.levels[0], {
       ...{ strength, white, laidOver },
       relation: samePlace ? 'place' : 'other',
     }),
   );
-  const solved = performance.now();
+  watch.lap('match');
   const { facts } = target;
   await writeOutput(pool, image, out, { facts, title: picture, disclosed: false });
-  const end = performance.now();
-  if (reportFile) {
-    const written = {
-      ...report,
-      strength,
-      output: { file: out, width: image.width, height: image.height },
-      timesMs: {
-        decode: decoded - start,
-        fit: fit - decoded,
-        match: solved - fit,
-        encode: end - solved,
-        total: end - start,
-      },
-      peakMb: process.resourceUsage().maxRSS / 1024,
-    };
-    await writeBytes(reportFile, `${JSON.stringify(written, undefined, 2)}\n`);
-  }
+  watch.lap('encode');
+  const output = { file: out, width: image.width, height: image.height };
+  await writeReport(reportFile, () => ({ ...report, strength, output }), watch);
   progress(`wrote ${out}`);
 }
 

@@ -20,16 +20,16 @@ import { measuresOf, mergedNow } from '@/store/madePixels';
 import { findingsOfFit, stationFindings } from '@/store/stationFindings';
 import { rest, whenMade } from './projectBench';
 import { type LeftOut, type LoadedFrame, loadFrames } from './loadFrames';
+import { progress, progressOf } from './progress';
 import { type MergeCommand } from './readArguments';
 import { keepsLight, setBench } from './setBench';
 import { writeBytes, writeOutput } from './writeOutput';
-
-const progress = (text: string): void => void process.stderr.write(`${text}\n`);
+import { stopwatch, writeReport } from './writeReport';
 
 /** Merges a set by a recipe of its own, writes the picture, the report of the contract and the project of it. */
 export async function mergeCommand(pool: WorkerPool, command: MergeCommand): Promise<void> {
   const { files, kind } = command;
-  const start = performance.now();
+  const watch = stopwatch();
   progress(`decoding ${files.length} files`);
   const read = await loadFrames(pool, files);
   const loaded = withoutTwins(read);
@@ -46,56 +46,44 @@ export async function mergeCommand(pool: WorkerPool, command: MergeCommand): Pro
     );
   const pixels = frames.reduce((sum, { levels: [{ width, height }] }) => sum + width * height, 0);
   restIfLarge(pool, pixels);
-  const decoded = performance.now();
+  watch.lap('decode');
   const bench = await setBench(pool, command, frames, wished);
   try {
     bench.store.setState({ unreadable: leftOut.length });
-    const fitted = await whenFitted(bench, frames);
+    await whenFitted(bench, frames);
+    watch.lap('fit');
     await whenMade(bench, progress, isMade);
     rest(bench);
-    const mergedAt = performance.now();
     restIfLarge(pool, pixels);
-    progress('writing');
     const isLight = keepsLight(command);
-    const image = await finishedPicture(bench, isLight ? 1 : 65535, 0);
+    const image = await finishedPicture(bench, isLight ? 1 : 65535, 0, { onProgress: progressOf('drawing') });
     const scope = scopeOf(bench.store.getState());
-    const encodeStart = performance.now();
+    watch.lap('merge');
     const facts = referenceOf(scope)?.facts;
     await writeOutput(pool, image, command.out, { facts, disclosed: false }, command.float && !isLight);
-    const end = performance.now();
+    watch.lap('encode');
     if (command.project) {
       const packed = await exportProject(bench);
       if (!packed) throw new Problem(bench.store.getState().problems.join(' '));
       await writeBytes(command.project, packed.bytes);
     }
-    if (command.report) {
-      const state = bench.store.getState();
-      const report = {
-        ...reportOf(scope, loaded),
-        output: {
-          file: command.out,
-          width: image.width,
-          height: image.height,
-          // a panorama has a geometry of its own
-          ...(kind === 'panorama' ? {} : { offset: [0, 0] }),
-        },
-        findings: (['frames', 'fit', 'merge'] as const).flatMap((s) => stationFindings(state, s) ?? []),
-        timesMs: {
-          decode: decoded - start,
-          fit: fitted - decoded,
-          merge: mergedAt - fitted,
-          encode: end - encodeStart,
-          total: end - start,
-        },
-        peakMb: process.resourceUsage().maxRSS / 1024,
-      };
-      await writeBytes(command.report, `${JSON.stringify(report, undefined, 2)}\n`);
-    }
+    const output = {
+      file: command.out,
+      width: image.width,
+      height: image.height,
+      // a panorama has a geometry of its own
+      ...(kind === 'panorama' ? {} : { offset: [0, 0] }),
+    };
+    const content = () => ({ ...reportOf(scope, loaded), output, findings: findingsOf(bench) });
+    await writeReport(command.report, content, watch);
     progress(`wrote ${command.out}`);
   } finally {
     await bench.actions.close();
   }
 }
+
+const findingsOf = ({ store }: Bench) =>
+  (['frames', 'fit', 'merge'] as const).flatMap((s) => stationFindings(store.getState(), s) ?? []);
 
 /** The set that is merged. */
 function scopeOf({ history }: BenchState): SetScope {
@@ -112,12 +100,10 @@ function isMade(state: BenchState): boolean {
 
 /**
  * Waits until every frame is fitted, or known not to be.
- * @returns when it was, milliseconds
  * @throws Problem when nothing fits that must
  */
-async function whenFitted(bench: Bench, frames: readonly LoadedFrame[]): Promise<number> {
+async function whenFitted(bench: Bench, frames: readonly LoadedFrame[]): Promise<void> {
   await whenMade(bench, progress, (state) => findingsOfFit(scopeOf(state)) !== undefined);
-  const fitted = performance.now();
   const scope = scopeOf(bench.store.getState());
   const { kind } = scope.set;
   const reference = referenceOf(scope);
@@ -128,7 +114,6 @@ async function whenFitted(bench: Bench, frames: readonly LoadedFrame[]): Promise
         ? `The frames do not overlap: nothing in “${file}” was found again in another. Shoot with about 30 % overlap.`
         : `None of the other frames could be fitted to “${file}”: ${scope.frames.map((f) => fitOf(scope, f)).find((fit) => fit?.fitted === false)?.why ?? 'nothing is shared'}.`,
     );
-  return fitted;
 }
 
 /** What the report of the contract says of the set and its frames. */

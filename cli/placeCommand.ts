@@ -14,16 +14,16 @@ import { standPlate } from '@/store/edits/stand';
 import { fileStem } from '@/store/fileStem';
 import { type LoadedFrame, loadFrame } from './loadFrames';
 import { isWhole, projectBench, rest, whenMade } from './projectBench';
+import { progress, progressOf } from './progress';
 import { type PlaceCommand } from './readArguments';
 import { filesOf, loadedFile } from './setBench';
 import { whiteOf, writeBytes, writeOutput } from './writeOutput';
-
-const progress = (text: string): void => void process.stderr.write(`${text}\n`);
+import { stopwatch, writeReport } from './writeReport';
 
 /** Stands a plate in a picture, in its light, with its shadow or mirror image, behind its air. */
 export async function placeCommand(pool: WorkerPool, command: PlaceCommand): Promise<void> {
   const { picture: file, plate: plateFile, out, report, wish } = command;
-  const start = performance.now();
+  const watch = stopwatch();
   const facts = await factsOf(command.facts);
   progress(`reading ${file} and ${plateFile}`);
   const [picture, plate] = await Promise.all([loadFrame(pool, file), loadFrame(pool, plateFile)]);
@@ -33,7 +33,7 @@ export async function placeCommand(pool: WorkerPool, command: PlaceCommand): Pro
     );
   if (plate.hash === picture.hash)
     throw new Problem(`“${plateFile}” is the picture itself. Name another plate.`);
-  const decoded = performance.now();
+  watch.lap('decode');
   progress('making it belong');
   const belonging = await pool.run((tasks) => tasks.belong(picture.levels[0], plate.levels, wish, facts));
   if (!belonging)
@@ -44,10 +44,9 @@ export async function placeCommand(pool: WorkerPool, command: PlaceCommand): Pro
   try {
     await whenMade(bench, progress, isWhole(false));
     rest(bench);
-    const made = performance.now();
-    progress('drawing');
-    const image = await finishedPicture(bench, whiteOf(out), 0);
-    const drawn = performance.now();
+    watch.lap('make');
+    const image = await finishedPicture(bench, whiteOf(out), 0, { onProgress: progressOf('drawing') });
+    watch.lap('draw');
     const { title } = bench.store.getState().history.project;
     await writeOutput(pool, image, out, { facts: picture.facts, title, disclosed: false });
     if (command.project) {
@@ -55,24 +54,14 @@ export async function placeCommand(pool: WorkerPool, command: PlaceCommand): Pro
       if (!packed) throw new Problem(bench.store.getState().problems.join(' '));
       await writeBytes(command.project, packed.bytes);
     }
-    const end = performance.now();
-    if (report) {
-      const { space, stand, place, stops, heightPx, metres, distance, told } = belonging;
-      const written = {
-        output: { file: out, width: image.width, height: image.height },
-        ...{ heightPx, metres, distance, place, space, stand, facts: told },
-        ...(stops === undefined ? {} : { stops }),
-        timesMs: {
-          decode: decoded - start,
-          make: made - decoded,
-          draw: drawn - made,
-          encode: end - drawn,
-          total: end - start,
-        },
-        peakMb: process.resourceUsage().maxRSS / 1024,
-      };
-      await writeBytes(report, `${JSON.stringify(written, undefined, 2)}\n`);
-    }
+    watch.lap('encode');
+    const { space, stand, place, stops, heightPx, metres, distance, told } = belonging;
+    const content = {
+      output: { file: out, width: image.width, height: image.height },
+      ...{ heightPx, metres, distance, place, space, stand, facts: told },
+      ...(stops === undefined ? {} : { stops }),
+    };
+    await writeReport(report, () => content, watch);
     progress(`wrote ${out}`);
   } finally {
     await bench.actions.close();

@@ -462,7 +462,7 @@ export function makeTasks(platform: Platform) {
     proof: (scene: ProofScene, picture: EncodedImage, crop: Rectangle, print?: Rectangle): Finding[] =>
       proofOf(scene, picture, crop, print),
     mergeFindings: (
-      merged: Merged,
+      merged: Parameters<typeof mergeFindings>[0],
       frames: Parameters<typeof mergeFindings>[1],
       sharesMatter?: boolean,
     ): Finding[] => mergeFindings(merged, frames, sharesMatter),

@@ -6,7 +6,7 @@ import { type Mover } from '@/core/merge/movers/mover';
 import { type Finding } from '@/core/proof/finding';
 import { problemSentence } from '@/core/proof/problem';
 import { type Picture, type Value } from '@/core/graph/tile';
-import { type ToneBase } from '@/core/merge/radiance/toneMap';
+import { type ToneBase, type ToneWish } from '@/core/merge/radiance/toneMap';
 import { type EncodedImage } from '@/core/raster/encodedImage';
 import { limitExceeded } from '@/core/recipe/projectLimits';
 import { type SceneMerge } from '@/core/view/viewScene';
@@ -52,6 +52,10 @@ export interface MergedState {
   readonly scene: SceneMerge;
   /** of a radiance map: its large areas of light */
   readonly toneBase?: ToneBase;
+  /** of a radiance map: the tone map that its findings were measured under */
+  readonly toned?: ToneWish;
+  /** of a radiance map: how far the frames' response is off sRGB, stops */
+  readonly responseOff?: number;
   readonly findings: readonly Finding[];
   readonly movers: readonly Mover[];
   /** which moment makes which part, cells of the moments' grid */

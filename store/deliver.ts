@@ -5,6 +5,7 @@ import { type Rectangle } from '@/core/raster/raster';
 import { type PictureScene } from '@/core/view/viewScene';
 import { type EncodedImage, type White } from '@/core/raster/encodedImage';
 import { baseScope, type Project, referenceOf } from '@/core/recipe/project';
+import { type MergeOptions } from '@/engine/mergeFrames';
 import { renderPicture } from '@/engine/renderPicture';
 import { activeScope } from './activeSet';
 import { type Bench, type BenchState } from './bench';
@@ -87,9 +88,10 @@ export function finishedPicture(
   { pool, store }: Pick<Bench, 'pool' | 'store'>,
   white: White,
   level: number,
+  options?: MergeOptions,
 ): Promise<EncodedImage> {
   const { picture, crop } = wholePicture(store.getState());
-  return renderPicture(pool, picture, picture.finished, crop, white, level);
+  return renderPicture(pool, picture, picture.finished, crop, white, level, options);
 }
 
 /** Size of the finished picture. @throws Problem while it is not all made */

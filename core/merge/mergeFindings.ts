@@ -10,7 +10,7 @@ import { rimStep } from './rimStep';
  * @param sharesMatter whether a frame that adds nothing is one too many
  */
 export function mergeFindings(
-  merged: Merged,
+  merged: Pick<Merged, 'image' | 'shares' | 'responseOff'> & { readonly movers?: Pick<Movers, 'list'> },
   frames: readonly {
     readonly width: number;
     readonly height: number;
@@ -39,7 +39,7 @@ function judgeLeast(share: number, name: string): Finding {
   });
 }
 
-function judgeMovers({ list }: Movers, frames: readonly { readonly name: string }[]): Finding {
+function judgeMovers({ list }: Pick<Movers, 'list'>, frames: readonly { readonly name: string }[]): Finding {
   if (list.length === 0) return judge('merge.movers', 0);
   const largest = list.reduce((a, b) => (b.area > a.area ? b : a));
   const names = [...new Set(list.map((m) => frames[m.frame].name))].join(', ');

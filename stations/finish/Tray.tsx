@@ -7,7 +7,7 @@ import { pictureGrid } from '@/core/recipe/pictureGrid';
 import { baseScope, type Project } from '@/core/recipe/project';
 import { setGraph } from '@/core/recipe/setGraph';
 import { setGeometry } from '@/store/edits/geometry';
-import { shownMerge } from '@/store/madePixels';
+import { smallMerge } from '@/store/smallMerge';
 import { remember } from '@/store/remember';
 import { type Rectangle } from '@/core/raster/raster';
 import { Thumbnail } from '@/ui/Thumbnail';
@@ -83,15 +83,14 @@ const cropsOf = remember(
 
 /** The proposed crop of every ratio, drawn in the reference's frame. */
 export function FinishTray() {
-  const { project, merged } = useBench((s) => {
+  const { project, small } = useBench((s) => {
     const scope = baseScope(s.history.project);
-    return { project: s.history.project, merged: scope && shownMerge(s, scope) };
+    return { project: s.history.project, small: scope && smallMerge(s, scope) };
   });
-  const small = merged?.scene.levels[merged.scene.levels.length - 1];
   const actions = useActions();
   const { geometry } = project;
   const reference = pictureGrid(project);
-  const crops = merged ? cropsOf(project) : [];
+  const crops = small ? cropsOf(project) : [];
   if (!reference) return null;
   return (
     <Strip>

@@ -7,7 +7,7 @@ import { type Layer, type LayerSource } from '@/core/layers/layer';
 import { type EncodedImage } from '@/core/raster/encodedImage';
 import { type Project, setScope } from '@/core/recipe/project';
 import { dropLayer } from '@/store/edits/layers';
-import { shownMerge } from '@/store/madePixels';
+import { smallMerge } from '@/store/smallMerge';
 import { Thumbnail } from '@/ui/Thumbnail';
 import { COLOUR, focusRing } from '@/ui/tokens';
 import { useActions, useBench, useBenchParts } from '../benchContext';
@@ -293,7 +293,7 @@ function LayerThumbnail({ source }: { readonly source?: LayerSource }) {
     if (!source) return undefined;
     if (source.kind === 'set') {
       const scope = setScope(s.history.project, source.set);
-      return scope && shownMerge(s, scope)?.scene.levels.at(-1);
+      return scope && smallMerge(s, scope);
     }
     const hash = s.history.project.frames.find((f) => f.id === source.frame)?.hash;
     return hash ? s.decoded[hash]?.levels.at(-1) : undefined;

@@ -5,7 +5,7 @@ import { changes } from '@/core/edits/ranked';
 import { setScope } from '@/core/recipe/project';
 import { type EncodedImage } from '@/core/raster/encodedImage';
 import { type EditOwner } from '@/store/edits/list';
-import { shownMerge } from '@/store/madePixels';
+import { smallMerge } from '@/store/smallMerge';
 import { Thumbnail } from '@/ui/Thumbnail';
 import { useActions, useBench, useProject } from '../benchContext';
 import { useTarget } from '../edits/useTarget';
@@ -75,7 +75,7 @@ function EntryPicture({ entry: { set, frame } }: { readonly entry: Entry }) {
   const image = useBench((s): EncodedImage | undefined => {
     const { project } = s.history;
     const scope = set === undefined ? undefined : setScope(project, set);
-    if (scope) return shownMerge(s, scope)?.scene.levels.at(-1);
+    if (scope) return smallMerge(s, scope);
     const hash = project.frames.find((f) => f.id === frame)?.hash;
     return hash ? s.decoded[hash]?.levels.at(-1) : undefined;
   });

@@ -12,18 +12,8 @@ import { type BuiltPicture, buildPicture, drawnGraph, pictureScene } from '../bu
 import { cropInForce } from '../cropInForce';
 import { allCut } from './cutStage';
 import { allStand } from './standStage';
+import { quiet, QUIET_PREVIEW, QUIET_PROOF } from './quiet';
 import { type Stage } from './stage';
-
-/** Waits until edits have been quiet for a while: what only findings need must not slow what is looked at. */
-function quiet(ms: number, signal: AbortSignal): Promise<void> {
-  return new Promise((resolve) => {
-    const timer = setTimeout(resolve, ms);
-    signal.addEventListener('abort', () => clearTimeout(timer), { once: true });
-  });
-}
-
-const QUIET_PREVIEW = 300;
-const QUIET_PROOF = 600;
 
 const PREVIEW_EDGE = 900;
 

@@ -1,5 +1,4 @@
 import { sharedBytes } from '@/core/raster/raster';
-import { findEdit } from '@/core/edits/ranked';
 import { MOMENT_TASTES } from '@/core/merge/moments/momentTastes';
 import { meshOf, projectionOf } from '@/core/recipe/pictureGrid';
 import {
@@ -25,6 +24,7 @@ import { type BenchState, type MergedState } from '../bench';
 import { logMade } from '../log';
 import { joinedLevels, preparedLevels } from '../madePixels';
 import { mergedBy } from '../variants';
+import { bracketFindings, placedFrames, sameWish, toneWish } from './bracketFindings';
 import { type Stage } from './stage';
 
 /** a frame's picture and its halvings from a level on; of a small frame what there is */
@@ -117,16 +117,6 @@ async function mergeOther(
   };
 }
 
-type FittedFrames = ReturnType<typeof mergedFrames>;
-
-const placedFrames = (frames: FittedFrames) =>
-  frames.map(({ frame, registration }) => ({
-    width: frame.width,
-    height: frame.height,
-    matrix: registration.matrix,
-    name: frame.file,
-  }));
-
 /** A merged bracket: its picture, or the radiance map and what its tone map needs. */
 export type MergedBracket = Merged & { readonly toneBase?: ToneBase };
 
@@ -159,45 +149,34 @@ export async function mergeBracketPixels(
     : mergeRadiance(pool, pixels, width, height, set.response, movers, options);
 }
 
-/** The tone map of a set, as its edits have it. */
-const toneWish = ({ set }: SetScope): ToneWish => findEdit(set.edits, 'toneMap')?.settings ?? NATURAL;
-
 /** Merges the fitted frames of a bracket. */
 async function mergeBracket(
   state: BenchState,
   scope: SetScope,
   ...[pool, signal, progress]: Parameters<Stage['run']>
 ): Promise<MergedState> {
-  const frames = mergedFrames(scope);
-  const zero = referenceOf(scope)?.stops ?? 0;
   const result = await mergeBracketPixels(state, scope, 0, pool, { signal, onProgress: progress });
   const { image, shares, movers, responseOff, toneBase } = result;
   const levels = await pool.run((tasks) => tasks.levels(image), { signal });
-  const levelled = frames.map(({ frame, registration }) => ({
-    levels: preparedLevels(state, scope, frame),
-    matrix: registration.matrix,
-    stops: frame.stops - zero,
-  }));
-  // halos, fringes and noise are those of the picture that is seen
-  const seen = toneBase ? await tonePicture(pool, image, toneBase, toneWish(scope), { signal }) : image;
-  const seenLevels = toneBase ? await pool.run((tasks) => tasks.levels(seen), { signal }) : levels;
-  const moved = movers?.list.map((m) => m.box) ?? [];
-  const [findings, edges, noise] = await Promise.all([
-    pool.run(
-      (tasks) => tasks.mergeFindings({ image: seen, shares, movers, responseOff }, placedFrames(frames)),
-      {
-        signal,
-      },
-    ),
-    pool.run((tasks) => tasks.edgeFindings(seenLevels, levelled, moved), { signal }),
-    pool.run((tasks) => tasks.noise(seen), { signal }),
+  const toned = toneBase && toneWish(scope);
+  const tonedBy = async (wish: ToneWish) =>
+    toneBase ? await tonePicture(pool, image, toneBase, wish, { signal }) : image;
+  const seen = toned ? await tonedBy(toned) : image;
+  const seenLevels = toned ? await pool.run((tasks) => tasks.levels(seen), { signal }) : levels;
+  const bracket = { image: seen, levels: seenLevels, shares, movers, responseOff };
+  // noise belongs to the merge: it must not depend on what the tone map was when it was made
+  const usual = toned && !sameWish(toned, NATURAL) ? await tonedBy(NATURAL) : seen;
+  const [findings, noise] = await Promise.all([
+    bracketFindings(state, scope, bracket, pool, signal),
+    pool.run((tasks) => tasks.noise(usual), { signal }),
   ]);
+  const frames = mergedFrames(scope).map((f) => f.frame.id);
   return {
     key: setGraph(scope).merge,
-    scene: { levels, frames: frames.map((f) => f.frame.id), shares, noise },
-    findings: [...findings, ...edges],
+    scene: { levels, frames, shares, noise },
+    findings,
     movers: movers?.list ?? [],
-    ...(toneBase ? { toneBase } : {}),
+    ...(toneBase ? { toneBase, toned, responseOff } : {}),
   };
 }
 

@@ -4,6 +4,7 @@ import { setGraph } from '@/core/recipe/setGraph';
 import { scopesOf } from '../activeSet';
 import { type BenchState } from '../bench';
 import { borderStage } from './borderStage';
+import { tonedStage } from './bracketFindings';
 import { allCut, cutStage } from './cutStage';
 import { finishStage, plateNoiseStage, proofStage } from './finishStage';
 import { fitSetStage, fitStage } from './fitStage';
@@ -35,6 +36,7 @@ export function nextStage(state: BenchState, isSeen = true): Stage | undefined {
     firstOf(scopes, (scope) => measureStage(state, scope)) ??
     firstOf(scopes, (scope) => prepareStage(state, scope)) ??
     proofStage(state, project) ??
+    firstOf(scopes, (scope) => tonedStage(state, scope)) ??
     rivalStage(state)
   );
 }
