@@ -4,7 +4,7 @@ import { fitThrough } from './fitThrough';
 import { type MergeOptions } from './mergeFrames';
 import { type WorkerPool } from './workerPool';
 
-/** Registers frames that may be too unlike the reference (another focus, another light) for a direct fit: those lead each other along an order. */
+/** Registers frames that may be too unlike the reference (another moment, another light) for a direct fit: those lead each other along an order. */
 export async function fitChain(
   pool: WorkerPool,
   frames: readonly FitInput[],

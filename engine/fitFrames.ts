@@ -12,8 +12,8 @@ export interface FitInput {
   readonly stops: number;
 }
 
-/** How freely frames may move, and what part of the reference they are held to. */
-export type FitWish = Pick<PairOptions, 'motion' | 'region' | 'start'>;
+/** How freely frames may move, what part of the reference they are held to, and whether their focus differs. */
+export type FitWish = Pick<PairOptions, 'motion' | 'region' | 'start' | 'softness'>;
 
 /**
  * Registers one frame in the pool.
@@ -23,13 +23,17 @@ export async function fitFrame(
   pool: WorkerPool,
   reference: FitInput,
   frame: FitInput,
-  { motion, region, start }: FitWish,
+  { motion, region, start, softness }: FitWish,
   signal?: AbortSignal,
   name?: string,
 ): Promise<Registration> {
   const [r, f] = [reference.image, frame.image];
   if (r === f) return referenceRegistration();
-  const options = { stops: frame.stops - reference.stops, motion, region, ...(start ? { start } : {}) };
+  const options = {
+    ...{ stops: frame.stops - reference.stops, motion, region },
+    ...(start ? { start } : {}),
+    ...(softness ? { softness } : {}),
+  };
   // the reference's side of a fit depends on whether the frame is darker
   const kin = name && `${name}, ${options.stops < 0 ? 'darker' : 'lighter'}`;
   return withWhole(

@@ -7,6 +7,7 @@ import { referenceRegistration, type Registration } from '@/core/register/regist
 import { type StarField } from '@/core/register/stars/registerStars';
 import { fitBracket } from './fitBracket';
 import { fitChain } from './fitChain';
+import { fitFocus } from './fitFocus';
 import { fitFrame, type FitInput, fitFrames, type FitWish } from './fitFrames';
 import { fitPanoramaSet, turnedRegistrations } from './fitPanoramaSet';
 import { type MergeOptions } from './mergeFrames';
@@ -57,7 +58,7 @@ export async function fitSet(
       return { registrations: inputs.map((f) => developed(inputs[reference].image, f.image)) };
     case 'focus': {
       const motion = wish.motion === 'auto' ? 'similarity' : wish.motion;
-      return { registrations: await fitChain(pool, inputs, order, reference, { ...wish, motion }, options) };
+      return { registrations: await fitFocus(pool, inputs, order, reference, { ...wish, motion }, options) };
     }
     case 'moments':
       return { registrations: await fitChain(pool, inputs, order, reference, wish, options) };

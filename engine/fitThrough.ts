@@ -66,7 +66,8 @@ export async function fitThrough(
     tried.add(`${j} ${i}`);
     tries[i]++;
     // a part that is held lies elsewhere in the neighbour: the whole of it leads
-    const step = await fitFrame(pool, frames[j], frames[i], { motion: wish.motion }, signal);
+    const { motion, softness } = wish;
+    const step = await fitFrame(pool, frames[j], frames[i], { motion, softness }, signal);
     if (!step.fitted) continue;
     const through = joined(fits[j], step, width, height);
     const again = await fitFrame(pool, own, frames[i], { ...wish, start: through.matrix }, signal);
@@ -74,8 +75,8 @@ export async function fitThrough(
   }
 }
 
-/** Reference → near → far. */
-function joined(near: Registration, step: Registration, width: number, height: number): Registration {
+/** The fit of a frame by way of another: reference → near → far. */
+export function joined(near: Registration, step: Registration, width: number, height: number): Registration {
   const matrix = normalise(multiply(step.matrix, near.matrix));
   const both = (a: number, b: number): number => Math.hypot(a, b);
   return {

@@ -11,6 +11,8 @@ export interface ReferenceSide {
   readonly sizes: readonly { readonly width: number; readonly height: number }[];
   /** [level] what carries the fit; undefined above full detail that is not asked for */
   readonly points: readonly (GradientPoints | undefined)[];
+  /** [level] its light, where a fit asks for it */
+  readonly light: readonly (Luminance | undefined)[];
   /** the coarsest levels, by which a start is found */
   readonly start: TopLevels;
   /** the level at which a finished fit is checked against its neighbours */
@@ -26,6 +28,8 @@ export interface ReferenceWish {
   readonly finest: number;
   /** only this part is held, full-size pixels */
   readonly region?: Rectangle;
+  /** points of this level and those above it only: what lies below is picked from {@link ReferenceSide.light} for each frame anew */
+  readonly pointsFrom?: number;
 }
 
 /** Makes the side of a reference, or gives one that was made before. */
@@ -42,7 +46,7 @@ const CHECK_WIDTH = 750;
 /** The same for every frame that is fitted to the reference: points of each level, and the levels that are compared as a whole. */
 export function referenceSide(
   image: EncodedImage,
-  { channel, floor, finest, region }: ReferenceWish,
+  { channel, floor, finest, region, pointsFrom = finest }: ReferenceWish,
 ): ReferenceSide {
   const levels = luminancePyramid(image, 0, channel);
   if (region) levels.forEach((level) => keepRegion(level, region));
@@ -50,20 +54,25 @@ export function referenceSide(
   return {
     sizes: levels.map(({ width, height }) => ({ width, height })),
     points: levels.map((level, k) =>
-      k < finest
+      k < pointsFrom
         ? undefined
         : gradientPoints(logLuminance(level, floor), {
-            tilesX: k === top ? 6 : 16,
-            tilesY: k === top ? 4 : 12,
-            total: k === top ? POINTS_AT_TOP : k === finest ? POINTS : POINTS_ABOVE,
+            ...(k === top ? { tilesX: 6, tilesY: 4, total: POINTS_AT_TOP } : pointsAt(k === finest)),
             leastScore: LEAST_SCORE,
             ...atLevel(region, k),
           }),
     ),
+    light: levels.map((level, k) => (k >= finest && k < pointsFrom ? level : undefined)),
     start: topLevels(levels),
     check: levels[Math.min(top, Math.max(1, finest, Math.round(Math.log2(image.width / CHECK_WIDTH))))],
   };
 }
+
+/** How many points a level below the top is fitted by. @param isFinest whether it is the last one */
+export const pointsAt = (isFinest: boolean) => ({
+  ...{ tilesX: 16, tilesY: 12 },
+  total: isFinest ? POINTS : POINTS_ABOVE,
+});
 
 /** The two coarsest of at least three levels. */
 export const topLevels = (levels: readonly Luminance[]): TopLevels => ({
@@ -72,7 +81,7 @@ export const topLevels = (levels: readonly Luminance[]): TopLevels => ({
 });
 
 /** A full-size region as limits of a level. */
-function atLevel(region: Rectangle | undefined, level: number): Pick<PointLimits, 'region'> {
+export function atLevel(region: Rectangle | undefined, level: number): Pick<PointLimits, 'region'> {
   if (!region) return {};
   const scale = 2 ** -level;
   return {

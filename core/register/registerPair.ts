@@ -16,17 +16,18 @@ import { type Rectangle } from '../raster/raster';
 import { coarseStart } from './coarseStart';
 import { type Landmarks, landmarks } from './features/landmarks';
 import { planarStarts } from './features/planarStart';
-import { type GradientPoints } from './gradientPoints';
+import { equalSoftness } from './equalSoftness';
+import { type GradientPoints, gradientPoints } from './gradientPoints';
 import { localStructure } from './localStructure';
 import { logFloor, logLuminance, type Representation } from './logLuminance';
 import { laidOver } from './laidOver';
 import { luminance, luminancePyramid, usableChannel } from './luminance';
 import { type MotionModel } from './motionModel';
 import { robustSpread, withEquations } from './normalEquations';
-import { referenceSide, type SideOf, topLevels } from './referenceSide';
+import { atLevel, pointsAt, referenceSide, type SideOf, topLevels } from './referenceSide';
 import { referenceRegistration, type Registration } from './registration';
 import { displacementSpread, type Refinement, refineAlignment, sandwichCovariance } from './refineAlignment';
-import { projectToModel, simplestModel } from './simplestModel';
+import { closest, projectToModel, simplestModel } from './simplestModel';
 import { PROBE_SHIFTS, probeVotes, tileCorrelation } from './tileCorrelation';
 import { summariseResiduals, tileResiduals } from './tileResidual';
 
@@ -42,6 +43,8 @@ export interface PairOptions {
   readonly region?: Rectangle;
   /** where the frame is known to lie about, reference pixel → frame pixel, full size */
   readonly start?: Matrix3;
+  /** how sharp a place is may differ between the two, as between frames of other focus: both are made equally soft before they are compared */
+  readonly softness?: 'differs';
 }
 
 /**
@@ -142,12 +145,29 @@ function registerFar(
 ): Registration | undefined {
   const longEdge = Math.max(reference.width, reference.height);
   const starts = planarStarts(landmarksOf(reference, 0), landmarksOf(frame, options.stops), longEdge);
-  for (const { matrix } of starts) {
+  const { width, height } = reference;
+  for (const { matrix: free } of starts) {
+    // what may only turn and grow must not start bent: it would stay so
+    const matrix = options.motion === 'similarity' ? closest(free, 'similarity', width, height) : free;
     const laid = laidOver(frame, matrix, reference);
     const fit = registerNear(reference, laid, options, sideOf, matrix);
     if (fit.fitted) return fit;
   }
   return undefined;
+}
+
+/** pixels of a level at most at which two pictures are made equally soft */
+const EVENED_PIXELS = 1.7e6;
+/** levels from the finest one on at which they are */
+const EVENED = 3;
+/** least gradient²/noise of a point of what was made equally soft: gradients are lower there */
+const EVEN_SCORE = 1;
+
+/** The finest level at which pictures are made equally soft. */
+function evenedLevel({ width, height }: EncodedImage): number {
+  let level = 0;
+  for (let pixels = width * height; pixels > EVENED_PIXELS; pixels /= 4) level++;
+  return level;
 }
 
 /**
@@ -169,10 +189,13 @@ function registerNear(
 ): Registration {
   const { stops, region } = options;
   const [reference, frame] = [asCodes(referenceImage), asCodes(frameImage)];
-  const finest = options.stopLevel ?? 0;
+  const evens = options.softness === 'differs';
+  const finest = Math.max(options.stopLevel ?? 0, evens ? evenedLevel(reference) : 0);
   const channel = usableChannel(reference, frame, stops);
   const floor = logFloor(stops);
-  const { sizes, points, start: levels, check } = sideOf(reference, { channel, floor, finest, region });
+  const pointsFrom = evens ? finest + EVENED : finest;
+  const wish = { channel, floor, finest, region, ...(evens ? { pointsFrom } : {}) };
+  const { sizes, points, light, start: levels, check } = sideOf(reference, wish);
   const F = luminancePyramid(frame, stops, channel);
   const top = sizes.length - 1;
   const start = coarseStart(levels, topLevels(F), floor);
@@ -182,15 +205,30 @@ function registerNear(
   // the start may be turned; a frame that may only shift takes its place from the middle of the picture
   const first = options.motion === 'shift' ? translation(u - middle[0], v - middle[1]) : start.map;
   let map = fromLevel(first, top);
+  /** what is compared at a level: the reference's points and the frame */
+  const atLevelOf = (level: number) => {
+    const held = light[level];
+    if (!held) {
+      const own = points[level];
+      return own && { own, moving: logLuminance(F[level], floor) };
+    }
+    const even = equalSoftness(held, F[level], toLevel(map, level), floor);
+    const limits = { ...pointsAt(level === finest), leastScore: EVEN_SCORE, ...atLevel(region, level) };
+    return { own: gradientPoints(even.reference, limits), moving: even.frame };
+  };
   let last: { fit: Refinement; points: GradientPoints; moving: Representation } | undefined;
   for (let level = top - 1; level >= finest; level--) {
-    const own = points[level];
-    if (!own) break;
-    const moving = logLuminance(F[level], floor);
+    const sides = atLevelOf(level);
+    if (!sides) break;
+    const { own, moving } = sides;
     const free: MotionModel =
-      options.motion === 'shift' ? 'shift' : level >= 2 ? 'similarity' : 'perspective';
+      options.motion === 'shift' || (evens && options.motion === 'similarity')
+        ? options.motion
+        : level >= 2
+          ? 'similarity'
+          : 'perspective';
     const tolerance = level === 0 ? 0.004 : 0.02;
-    const fit = refineAlignment(own, moving, toLevel(map, level), free, sizes[level], tolerance, 12);
+    const fit = refineAlignment(own, moving, toLevel(map, level), free, sizes[level], tolerance, evens ? 24 : 12);
     if (fit.solved) map = fromLevel(fit.map, level);
     last = { fit, points: own, moving };
   }

@@ -6,8 +6,9 @@ import { centring, inverseOf, type Refinement } from './refineAlignment';
 /** A larger model is taken only when the smaller one is this unlikely (χ² in the inverse covariance metric). */
 const CHI_SQUARE_LIMIT = 60;
 
-/** Least-squares shift or similarity through a grid of mapped points: the start of the projection. */
-function closest(map: Matrix3, model: MotionModel, width: number, height: number): Matrix3 {
+/** Least-squares shift or similarity through a grid of mapped points; a perspective stays as it is. */
+export function closest(map: Matrix3, model: MotionModel, width: number, height: number): Matrix3 {
+  if (model === 'perspective') return map;
   const grid: [number, number, number, number][] = [];
   for (let j = 0; j < 5; j++)
     for (let i = 0; i < 5; i++) {
