@@ -49,9 +49,25 @@ export function fitFindings(frames: readonly FittedFrame[], overlap: number): Fi
     judge('fit.overlap', 100 * overlap),
     judge('fit.turn', Math.abs(turned.registration.turnDegrees)),
     lensFinding(fitted),
-    judge('fit.scale', 100 * Math.abs(scaled.registration.scale - 1)),
+    scaleFinding(scaled),
   );
   return findings;
+}
+
+/** change of scale from which a frame has another size, not only another focus */
+const OTHER_SIZE = 0.05;
+
+/** A frame of another size is drawn at the reference's: what that costs is said. */
+function scaleFinding({ name, registration: { scale } }: FittedFrame): Finding {
+  const change = scale - 1;
+  const times = (factor: number): string => `${factor.toFixed(2)} ×`;
+  const why =
+    change <= -OTHER_SIZE
+      ? `${name} shows things at ${Math.round(100 * scale)} % of their size in the reference. It is enlarged ${times(1 / scale)} and has no detail finer than ${(1 / scale).toFixed(1)} px of the picture: what is taken from it looks softer. Use a larger original of it, or take it as the reference.`
+      : change >= OTHER_SIZE
+        ? `${name} shows things ${times(scale)} as large as the reference. It is drawn smaller, and a part of its detail is lost. Take it as the reference to keep it.`
+        : undefined;
+  return judge('fit.scale', 100 * Math.abs(change), why === undefined ? {} : { why });
 }
 
 /** A frame whose lens was corrected apart from the others bends against them: its residual grows from the middle outwards. */

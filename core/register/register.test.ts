@@ -297,4 +297,20 @@ describe('residuals and findings', () => {
     expect(found['fit.overlap'].verdict).toBe('fail');
     expect(found['fit.leftOut'].why).toContain('d.jpg is left out: it shows something else.');
   });
+
+  test('what a frame of another size costs is said, either way', () => {
+    const reference = { name: 'a.jpg', isReference: true, registration: fit({}) };
+    const scaleOf = (scale: number) =>
+      fitFindings(
+        [reference, { name: 'b.jpg', isReference: false, registration: fit({ scale }) }],
+        0.98,
+      ).find((f) => f.id === 'fit.scale');
+    expect(scaleOf(0.8)?.why).toMatch(
+      /b\.jpg shows things at 80 % .* enlarged 1\.25 × .* finer than 1\.3 px/,
+    );
+    expect(scaleOf(1.5)?.why).toMatch(/b\.jpg shows things 1\.50 × as large .* detail is lost/);
+    // a lens breathes: that is another sentence
+    expect(scaleOf(1.02)?.why).not.toContain('b.jpg');
+    expect(scaleOf(1)?.verdict).toBe('pass');
+  });
 });

@@ -228,7 +228,15 @@ function registerNear(
           ? 'similarity'
           : 'perspective';
     const tolerance = level === 0 ? 0.004 : 0.02;
-    const fit = refineAlignment(own, moving, toLevel(map, level), free, sizes[level], tolerance, evens ? 24 : 12);
+    const fit = refineAlignment(
+      own,
+      moving,
+      toLevel(map, level),
+      free,
+      sizes[level],
+      tolerance,
+      evens ? 24 : 12,
+    );
     if (fit.solved) map = fromLevel(fit.map, level);
     last = { fit, points: own, moving };
   }
