@@ -8,6 +8,7 @@ import { type Stroke } from '@/core/mask/stroke';
 import { longEdgeOf } from '@/core/recipe/pictureGrid';
 import { EVERYWHERE, type RegionPart } from '@/core/region/region';
 import { type Project } from '@/core/recipe/project';
+import { ownerName } from '@/store/brushSide';
 import { type MergedState } from '@/store/bench';
 import { baseOf, sampleFit, sampleFrame, sampleProject, withFits } from '@/tests/sampleProject';
 import { benchOf, renderOnBench } from '@/tests/testBench';
@@ -168,7 +169,13 @@ describe('marks of other stations', () => {
     // 8 % of the long edge
     expect(document.querySelector('circle')).toHaveAttribute('r', '24');
     const cross = document.querySelector('path')?.getAttribute('d');
-    act(() => bench.actions.go({ brush: { action: 'hide', size: 0.1, softness: 1, flow: 1 } }));
+    act(() =>
+      bench.actions.go({
+        station: 'layers',
+        brush: { size: 0.1, softness: 1, flow: 1 },
+        sides: { [ownerName({ kind: 'layer', layer: bench.store.getState().session.layer })]: 'hide' },
+      }),
+    );
     expect(document.querySelector('circle')).toHaveAttribute('r', '30');
     expect(document.querySelector('path')?.getAttribute('d')).not.toBe(cross);
   });
@@ -248,6 +255,65 @@ describe('the brush', () => {
     expect(history.past[history.past.length - 1].label).toBe('Revealed in dark');
     act(bench.actions.undo);
     expect(strokesOf(bench.store.getState().history.project)).toEqual([]);
+  });
+
+  /** The points of the only stroke, full-size pixels. */
+  const drawn = (bench: ReturnType<typeof brushOn>['bench']) =>
+    strokesOf(bench.store.getState().history.project)[0].points.map(([x, y]) => [600 * x, 600 * y]);
+  const at = (x: number, y: number, straight = false) => ({ x, y, pressure: 1, straight });
+
+  test('shift draws straight on from where it is pressed, whatever way the hand takes', () => {
+    const { bench, hook } = brushOn(withLayer());
+    act(() => hook.result.current?.onStart(at(60, 120)));
+    act(() => hook.result.current?.onMove([at(90, 150)]));
+    act(() => hook.result.current?.onMove([at(120, 300, true), at(200, 250, true)]));
+    // where the line lay before it turned is drawn anew too
+    expect(bench.store.getState().live?.touched).toMatchObject({ y: expect.closeTo(150 - 24 - 18, 6) });
+    act(() => hook.result.current?.onMove([at(240, 150, true)]));
+    act(() => hook.result.current?.onEnd());
+    expect(drawn(bench)).toEqual([
+      [60, 120],
+      [90, 150],
+      [240, 150],
+    ]);
+  });
+
+  test('a steady hand leaves out what trembles, and the line ends where the hand does', () => {
+    const { bench, hook } = brushOn(withLayer());
+    // a string as long as half the brush of 48 px
+    act(() => bench.actions.go({ brush: { ...bench.store.getState().session.brush, steady: 0.5 } }));
+    act(() => hook.result.current?.onStart(at(60, 120)));
+    const tremble = Array.from({ length: 40 }, (_, k) => at(60 + 6 * k, 120 + (k % 2 ? 9 : -9)));
+    act(() => hook.result.current?.onMove([...tremble, at(300, 120)]));
+    const behind = bench.store.getState().live?.stroke.points.at(-1)?.[0] ?? 0;
+    expect(600 * behind).toBeCloseTo(300 - 24, 0);
+    act(() => hook.result.current?.onEnd());
+    const points = drawn(bench);
+    expect(points.at(-1)).toEqual([300, 120]);
+    for (const [, y] of points) expect(Math.abs(y - 120)).toBeLessThan(6);
+  });
+
+  test('with n held, a drag and the arrows shape the brush, and nothing is drawn', () => {
+    const { bench, hook } = brushOn(withLayer());
+    const brush = () => bench.store.getState().session.brush;
+    fireEvent.keyDown(window, { key: 'n' });
+    act(() => hook.result.current?.onStart(at(100, 100)));
+    // 15 px to the right: 30 px wider; 24 px down, half as far as the brush was wide: a quarter harder
+    act(() => hook.result.current?.onMove([at(115, 124)]));
+    expect(brush().size).toBeCloseTo(0.13, 9);
+    expect(brush().softness).toBe(0.75);
+    act(() => hook.result.current?.onEnd());
+    expect(strokesOf(bench.store.getState().history.project)).toEqual([]);
+    act(() => void fireEvent.keyDown(window, { key: 'ArrowLeft' }));
+    act(() => void fireEvent.keyDown(window, { key: 'ArrowUp' }));
+    expect(brush().size).toBeCloseTo(0.13 / 2 ** 0.25, 9);
+    expect(brush().softness).toBeCloseTo(0.8, 9);
+    fireEvent.keyUp(window, { key: 'n' });
+    act(() => void fireEvent.keyDown(window, { key: 'ArrowUp' }));
+    expect(brush().softness).toBeCloseTo(0.8, 9);
+    act(() => hook.result.current?.onStart(at(100, 100)));
+    act(() => hook.result.current?.onEnd());
+    expect(strokesOf(bench.store.getState().history.project)).toHaveLength(1);
   });
 
   test('there is no brush before the merge, nor on a layer that is not shown', () => {

@@ -5,6 +5,7 @@ import { findLayer } from '@/core/layers/layer';
 import { emptyProject } from '@/core/recipe/emptyProject';
 import { renderOnBench } from '@/tests/testBench';
 import { addFill } from '@/store/edits/layers';
+import { brushSide } from '@/store/brushSide';
 import { addStroke } from '@/store/edits/regions';
 import { exposureOf } from '@/tests/exposed';
 import { baseOf, sampleFit, sampleProject, withFits } from '@/tests/sampleProject';
@@ -153,7 +154,10 @@ describe('Layers', () => {
     expect(layers()[1]).toMatchObject({ blend: 'screen' });
     expect(layers()[1].where).toBeUndefined();
     await user.click(screen.getByRole('radio', { name: 'Hide' }));
-    expect(bench.store.getState().session.brush.action).toBe('hide');
+    const sideOf = (layer: string) => brushSide(bench.store.getState(), { kind: 'layer', layer });
+    expect(sideOf(layers()[1].id)).toBe('hide');
+    // another region keeps its own side
+    expect(sideOf(layers()[0].id)).toBe('reveal');
     await user.click(screen.getByRole('radio', { name: TEXT.parts.layer }));
     await user.click(screen.getByRole('button', { name: TEXT.farther }));
     expect(layers().map((l) => l.name)).toEqual(['dark', 'Merge']);

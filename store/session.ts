@@ -1,3 +1,4 @@
+import { type Stroke } from '@/core/mask/stroke';
 import { FIRST_LAYER } from '@/core/recipe/emptyProject';
 import { type EditOwner } from './edits/list';
 
@@ -32,12 +33,15 @@ export interface Viewport {
   readonly y: number;
 }
 
+export type BrushAction = Stroke['action'];
+
 export interface Brush {
-  readonly action: 'reveal' | 'hide';
   /** diameter, fraction of the long edge */
   readonly size: number;
   readonly softness: number;
   readonly flow: number;
+  /** how far the line stays behind the hand and so smooths it, in diameters of the brush; 0 or none follows it */
+  readonly steady?: number;
 }
 
 /** Where the user is: kept with the project, so that a reload comes back there. Not part of the recipe. */
@@ -58,6 +62,8 @@ export interface Session {
   readonly edit: string;
   readonly viewport?: Viewport;
   readonly brush: Brush;
+  /** which side the brush had last, by the region's owner */
+  readonly sides?: Readonly<Record<string, BrushAction>>;
   /** strength of the residual view */
   readonly gain: number;
   /** the step before which the picture is shown, for before and after */
@@ -75,7 +81,7 @@ export const START: Session = {
   solo: '',
   layerPart: 'where',
   edit: '',
-  brush: { action: 'reveal', size: 0.08, softness: 1, flow: 1 },
+  brush: { size: 0.08, softness: 1, flow: 1 },
   gain: 8,
   before: 'fit',
   target: { kind: 'whole' },

@@ -1,6 +1,7 @@
 'use client';
 import { useEffect } from 'react';
 import { type Station, STATIONS } from '@/store/session';
+import { isElsewhere } from '@/ui/isElsewhere';
 
 export interface BenchKeys {
   readonly onStation: (station: Station) => void;
@@ -8,14 +9,6 @@ export interface BenchKeys {
   readonly onRedo: () => void;
   readonly onZoom: () => void;
   readonly onNextLook: () => void;
-}
-
-/** Keys that are typed into a field, or meant for an open dialog, are not the bench's. */
-function isElsewhere({ target }: KeyboardEvent): boolean {
-  const element = target instanceof HTMLElement ? target : undefined;
-  return !!element?.closest(
-    'input:not([type=range], [type=checkbox], [type=radio]), textarea, [contenteditable], [role=dialog]',
-  );
 }
 
 /** Keys of the whole bench: 1–7 stations, full stop whole/1:1, v next look, the platform's own for take back and again. */

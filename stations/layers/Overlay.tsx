@@ -1,5 +1,6 @@
 'use client';
 import { type Size, toTable, type Viewport } from '@/ui/table/viewport';
+import { brushSide } from '@/store/brushSide';
 import { useBench } from '../benchContext';
 import { OverlaySvg } from '../overlay/PlaceMark';
 import { useIdleStroke } from './useIdleStroke';
@@ -15,8 +16,9 @@ export interface LayersOverlayProps {
 /** The brush: its rim, where it is at half strength, and a cross for reveal or a bar for hide; crossed out where it changes nothing. */
 export function LayersOverlay({ viewport, table, pointer, longEdge }: LayersOverlayProps) {
   useIdleStroke();
-  const { brush, idle } = useBench((s) => ({
+  const { brush, side, idle } = useBench((s) => ({
     brush: s.session.brush,
+    side: brushSide(s),
     idle: s.idle !== undefined && s.idle.layer === s.session.layer,
   }));
   if (!pointer) return null;
@@ -27,7 +29,7 @@ export function LayersOverlay({ viewport, table, pointer, longEdge }: LayersOver
   const d = r * Math.SQRT1_2;
   const sign = idle
     ? `M${x - d} ${y - d}L${x + d} ${y + d}M${x + d} ${y - d}L${x - d} ${y + d}`
-    : brush.action === 'reveal'
+    : side === 'reveal'
       ? `M${x - 4} ${y}H${x + 4}M${x} ${y - 4}V${y + 4}`
       : `M${x - 4} ${y}H${x + 4}`;
   return (

@@ -21,7 +21,7 @@ import {
   ungroupLayer,
 } from '@/store/edits/layers';
 import { laySet } from '@/store/edits/sets';
-import { type Brush } from '@/store/session';
+import { START } from '@/store/session';
 import { ActionList } from '@/ui/controls/ActionList';
 import { Button } from '@/ui/controls/Button';
 import { Choice } from '@/ui/controls/Choice';
@@ -80,7 +80,7 @@ export function LayersPanel() {
             <Section title={`${TEXT.where}: ${layer.name}`}>
               <IdleNote layer={layer} />
               <RegionEditor owner={{ kind: 'layer', layer: layer.id }} name={layer.name} />
-              <BrushControls />
+              <BrushControls owner={{ kind: 'layer', layer: layer.id }} />
             </Section>
           )}
           {tab === 'place' && <StandSection layer={layer} />}
@@ -150,8 +150,6 @@ function NoPlace() {
   return <Section title={TEXT.place}>{TEXT.noPlace}</Section>;
 }
 
-const START_BRUSH: Brush = { action: 'reveal', size: 0.08, softness: 1, flow: 1 };
-
 /** What can be laid over the picture: frames of the set, sets, a colour, a gradient, an adjustment. */
 function AddLayer() {
   const frames = useFrames();
@@ -163,7 +161,7 @@ function AddLayer() {
   const lay = (label: string, change: (id: string) => Parameters<typeof actions.edit>[1]): void => {
     const layer = crypto.randomUUID();
     actions.edit(label, change(layer));
-    actions.go({ layer, brush: { ...START_BRUSH } });
+    actions.go({ layer, brush: START.brush });
   };
   const add = (key: string): void => {
     const entry = fitted.find((f) => f.frame.id === key);

@@ -1,22 +1,29 @@
 'use client';
+import { brushSide, withSide } from '@/store/brushSide';
 import { type RegionOwner } from '@/store/edits/regions';
 import { type Brush } from '@/store/session';
 import { Button } from '@/ui/controls/Button';
 import { Choice } from '@/ui/controls/Choice';
 import { Measure } from '@/ui/controls/Measure';
+import { Hint } from '@/ui/Section';
 import { useActions, useBench } from '../benchContext';
 import { REGION_TEXT as TEXT } from './text';
 
 const percent = (v: number): string => `${Math.round(100 * v)} %`;
 
-/** The brush, and taking it in hand for a region. @param owner none where the brush is in hand anyway */
-export function BrushControls({ owner }: { readonly owner?: RegionOwner }) {
-  const { brush, inHand } = useBench((s) => ({ brush: s.session.brush, inHand: s.tool === 'brush' }));
+/** The brush, and taking it in hand for a region; at a chosen layer it is in hand anyway. */
+export function BrushControls({ owner }: { readonly owner: RegionOwner }) {
+  const { brush, side, inHand, session } = useBench((s) => ({
+    brush: s.session.brush,
+    side: brushSide(s, owner),
+    inHand: s.tool === 'brush',
+    session: s.session,
+  }));
   const actions = useActions();
   const set = (change: Partial<Brush>): void => actions.go({ brush: { ...brush, ...change } });
   return (
     <>
-      {owner && owner.kind !== 'layer' && (
+      {owner.kind !== 'layer' && (
         <Button
           aria-pressed={inHand}
           onPress={() => (inHand ? actions.take(undefined) : actions.take('brush', { owner, part: -1 }))}
@@ -26,12 +33,12 @@ export function BrushControls({ owner }: { readonly owner?: RegionOwner }) {
       )}
       <Choice
         label={TEXT.brush}
-        value={brush.action}
+        value={side}
         options={[
           { value: 'reveal', label: TEXT.actions.reveal },
           { value: 'hide', label: TEXT.actions.hide },
         ]}
-        onChange={(action) => set({ action })}
+        onChange={(action) => actions.go({ sides: withSide(session, owner, action) })}
       />
       <Measure
         label={TEXT.flow}
@@ -60,6 +67,16 @@ export function BrushControls({ owner }: { readonly owner?: RegionOwner }) {
         format={(v) => `${(100 * 2 ** v).toFixed(1)} %`}
         onChange={(v) => set({ size: 2 ** v })}
       />
+      <Measure
+        label={TEXT.steady}
+        value={brush.steady ?? 0}
+        min={0}
+        max={1}
+        step={0.05}
+        format={percent}
+        onChange={(steady) => set({ steady })}
+      />
+      <Hint>{TEXT.brushKeys}</Hint>
     </>
   );
 }

@@ -84,6 +84,9 @@ export const REGION_TEXT = {
   size: 'Size',
   softness: 'Softness',
   flow: 'Flow',
+  steady: 'Steady hand',
+  brushKeys:
+    'Shift draws straight on. Hold n and drag, or n with the arrows: sideways its size, upwards its softness.',
   name: 'Give it a name',
   named: 'Its name',
   keepName: 'Keep the name',

@@ -55,6 +55,8 @@ export interface ToolPoint {
   readonly x: number;
   readonly y: number;
   readonly pressure: number;
+  /** the hand asks for a straight line */
+  readonly straight?: boolean;
 }
 
 /** A tool that takes the pointer instead of panning. */
@@ -205,10 +207,11 @@ export function Table(props: TableProps) {
     clientY: number;
     pressure: number;
     pointerType: string;
+    shiftKey: boolean;
   }): ToolPoint => {
     const [x, y] = toPicture(viewport, size, ...position(event));
     // a mouse reports half or no pressure
-    return { x, y, pressure: event.pointerType === 'pen' ? event.pressure : 1 };
+    return { x, y, pressure: event.pointerType === 'pen' ? event.pressure : 1, straight: event.shiftKey };
   };
 
   const onDown = (event: PointerEvent<HTMLDivElement>): void => {
