@@ -1,5 +1,6 @@
 import { type SetKind } from '@/core/capture/setKind';
 import { type Edit } from '@/core/edits/edit';
+import { type MaskForm } from '@/core/view/showMask';
 import { type View } from '@/core/view/viewScene';
 import { type Look, type Session, type Station } from '@/store/session';
 import { type ShownScene } from '@/store/shownScene';
@@ -29,6 +30,14 @@ export function looksOf(station: Station, kind: SetKind): readonly Look[] {
   if (kind === 'panorama' && station === 'merge') return ['result', 'origin'];
   return LOOKS[station].filter((look) => ONLY_FOR[look]?.includes(kind) ?? true);
 }
+
+/** How a mask can be seen. */
+export const MASK_FORM_NAMES: Readonly<Record<MaskForm, string>> = {
+  hatched: 'Hatched',
+  alone: 'Alone, in greys',
+  cut: 'Cut out, on grey',
+  edge: 'Its edge as a line',
+};
 
 export const LOOK_NAMES: Readonly<Record<Look, string>> = {
   result: 'Result',
@@ -148,12 +157,13 @@ function beforeView({ shown: { before } }: LookSources, finished: boolean): View
 function maskOf({ session, shown, edit, station }: LookSources): View | undefined {
   const compiled = shown.built?.compiled;
   if (!compiled) return undefined;
+  const { maskForm: form } = session;
   if (station !== 'layers' && edit !== undefined) {
     const nodes = compiled.edits.get(edit);
-    return nodes?.mask === undefined ? undefined : { kind: 'mask', mask: nodes.mask, late: nodes.late };
+    return nodes?.mask === undefined ? undefined : { kind: 'mask', mask: nodes.mask, late: nodes.late, form };
   }
   const mask = compiled.layers.find((l) => l.id === session.layer)?.mask;
-  return mask === undefined ? undefined : { kind: 'mask', mask, late: false };
+  return mask === undefined ? undefined : { kind: 'mask', mask, late: false, form };
 }
 
 /** What the sharpening of the whole is made on. */

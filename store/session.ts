@@ -1,4 +1,5 @@
 import { type Stroke } from '@/core/mask/stroke';
+import { type MaskForm } from '@/core/view/showMask';
 import { FIRST_LAYER } from '@/core/recipe/emptyProject';
 import { type EditOwner } from './edits/list';
 
@@ -62,6 +63,8 @@ export interface Session {
   readonly edit: string;
   readonly viewport?: Viewport;
   readonly brush: Brush;
+  /** how masks are seen; hatched where it is not said */
+  readonly maskForm?: MaskForm;
   /** which side the brush had last, by the region's owner */
   readonly sides?: Readonly<Record<string, BrushAction>>;
   /** strength of the residual view */

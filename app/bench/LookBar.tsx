@@ -1,9 +1,12 @@
 'use client';
+import { MenuTrigger } from 'react-aria-components';
 import { styled } from 'styled-components';
+import { MASK_FORMS } from '@/core/view/showMask';
 import { type View } from '@/core/view/viewScene';
 import { type Look } from '@/store/session';
-import { LOOK_NAMES } from '@/stations/looks';
-import { useFrames, useHasScene } from '@/stations/benchContext';
+import { LOOK_NAMES, MASK_FORM_NAMES } from '@/stations/looks';
+import { useActions, useBench, useFrames, useHasScene } from '@/stations/benchContext';
+import { ActionList } from '@/ui/controls/ActionList';
 import { Button } from '@/ui/controls/Button';
 import { Choice } from '@/ui/controls/Choice';
 import { COLOUR, FONT } from '@/ui/tokens';
@@ -51,11 +54,30 @@ export function LookBar({ options, look, onLook, zoom, onZoom, view, pointer }: 
           onChange={onLook}
         />
       )}
+      {look === 'mask' && <MaskForms />}
       <Button data-plain onPress={onZoom} aria-label="Between the whole picture and 1:1">
         {percent} %
       </Button>
       <PointReadout view={view} pointer={pointer} />
     </Bar>
+  );
+}
+
+/** How the mask on the table is seen. */
+function MaskForms() {
+  const form = useBench((s) => s.session.maskForm ?? 'hatched');
+  const actions = useActions();
+  return (
+    <MenuTrigger>
+      <Button data-plain aria-label={`How the mask is seen: ${MASK_FORM_NAMES[form]}`}>
+        {MASK_FORM_NAMES[form]} ▾
+      </Button>
+      <ActionList
+        label="How the mask is seen"
+        items={MASK_FORMS.map((id) => ({ id, name: MASK_FORM_NAMES[id], note: id === form ? 'now' : '' }))}
+        onAction={(id) => actions.go({ maskForm: MASK_FORMS.find((f) => f === id) })}
+      />
+    </MenuTrigger>
   );
 }
 

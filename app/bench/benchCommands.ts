@@ -1,4 +1,5 @@
-import { LOOK_NAMES } from '@/stations/looks';
+import { MASK_FORMS } from '@/core/view/showMask';
+import { LOOK_NAMES, MASK_FORM_NAMES } from '@/stations/looks';
 import { type BenchActions } from '@/store/bench';
 import { setGeometry } from '@/store/edits/geometry';
 import { setMotion } from '@/store/edits/sets';
@@ -38,6 +39,13 @@ export function benchCommands(parts: CommandParts): Command[] {
       name: `Show ${LOOK_NAMES[l].toLowerCase()} on the table`,
       run: () => actions.go({ look: l }),
     })),
+    ...(looks.includes('mask')
+      ? MASK_FORMS.map((maskForm) => ({
+          id: `mask ${maskForm}`,
+          name: `See the mask: ${MASK_FORM_NAMES[maskForm].toLowerCase()}`,
+          run: () => actions.go({ look: 'mask', maskForm }),
+        }))
+      : []),
     { id: 'next look', name: 'Next view on the table', key: 'v', run: nextLook },
     { id: 'zoom', name: 'Between the whole picture and 1:1', key: '.', run: toggleZoom },
     {

@@ -19,6 +19,7 @@ import { drawMask, drawPicture, opaqueBytes } from './drawPicture';
 import { plainWorld } from './followGraph';
 import { FRAME_COLOURS } from './frameColours';
 import { hatch } from './hatch';
+import { maskMargin, showMask } from './showMask';
 import { turnedReference } from './turnedReference';
 import { turnedResidual } from './turnedResidual';
 import {
@@ -78,15 +79,14 @@ export function renderView(
       case 'proof':
         return clippedView(planes(area), area);
       case 'mask': {
+        const { form = 'hatched' } = view;
+        const by = maskMargin(form);
+        const wide = {
+          ...{ x: area.x - by, y: area.y - by },
+          ...{ width: area.width + 2 * by, height: area.height + 2 * by },
+        };
         const rgba = opaqueBytes(planes(area));
-        hatch(
-          rgba,
-          area.width,
-          drawMask(picture, view.mask, level, area, kernel, world),
-          true,
-          area.x,
-          area.y,
-        );
+        showMask(rgba, drawMask(picture, view.mask, level, wide, kernel, world), form, area);
         return rgba;
       }
       default:

@@ -9,6 +9,7 @@ import { flat, paint, waves } from '@/tests/paint';
 import { type SceneParts, sceneOf, sizedProject, twoLevels } from '@/tests/sampleScene';
 import { FRAME_COLOURS } from './frameColours';
 import { hatch } from './hatch';
+import { type MaskForm, showMask } from './showMask';
 import { renderView } from './renderView';
 import { sceneForView } from './sceneForView';
 import { tracePoint } from './tracePoint';
@@ -198,6 +199,38 @@ describe('views', () => {
     };
     expect(changed(15, 25)).toBeGreaterThan(0.2);
     expect(changed(60, 78)).toBe(0);
+    const shown = (form: MaskForm) => render({ kind: 'mask', mask: hash, late: false, form }, from);
+    const [alone, cut, edge] = [shown('alone'), shown('cut'), shown('edge')];
+    // in the middle of the stroke and far from it
+    expect([pixel(alone, 20, 30)[0], pixel(alone, 70, 30)[0]]).toEqual([255, 0]);
+    expect(pixel(cut, 20, 30)).toEqual(pixel(result, 20, 30));
+    expect(pixel(cut, 70, 30)).toEqual([118, 118, 118]);
+    // the line lies between what is more and what is less than half, light within and dark without
+    for (let x = 1; x < 79; x++) {
+      const [here, next] = [pixel(alone, x, 30)[0] >= 128, pixel(alone, x + 1, 30)[0] >= 128];
+      if (here !== next) {
+        expect(pixel(edge, x, 30)[0]).toBe(here ? 245 : 20);
+        expect(pixel(edge, x + 1, 30)[0]).toBe(next ? 245 : 20);
+      }
+    }
+    expect(pixel(edge, 70, 30)).toEqual(pixel(result, 70, 30));
+  });
+
+  test('the line of an edge joins across pieces of a view', () => {
+    const size = { width: 24, height: 10 };
+    const maskOf = (x: number, y: number): number => (x + 2 * y < 21 ? 1 : 0);
+    const piece = (x0: number, width: number): Uint8ClampedArray => {
+      const rgba = new Uint8ClampedArray(width * size.height * 4).fill(128);
+      const mask = Float32Array.from({ length: (width + 2) * (size.height + 2) }, (_, i) =>
+        maskOf(x0 - 1 + (i % (width + 2)), Math.floor(i / (width + 2)) - 1),
+      );
+      showMask(rgba, mask, 'edge', { x: x0, y: 0, width, height: size.height });
+      return rgba;
+    };
+    const [whole, right] = [piece(0, size.width), piece(11, 13)];
+    expect(whole.some((v) => v === 245)).toBe(true);
+    for (let y = 0; y < size.height; y++)
+      for (let x = 0; x < 13; x++) expect(right[(y * 13 + x) * 4]).toBe(whole[(y * size.width + x + 11) * 4]);
   });
 
   test('hatching of neighbouring pieces joins', () => {

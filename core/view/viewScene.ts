@@ -5,6 +5,7 @@ import { type PanoramaCanvas } from '../merge/panorama/canvas';
 import { type EncodedImage } from '../raster/encodedImage';
 import { type Matrix3 } from '../raster/matrix3';
 import { type PanoramaFit } from '../register/rotation/fitPanorama';
+import { type MaskForm } from './showMask';
 
 /** A frame with its pixels: levels from full size down. */
 export interface SceneFrame {
@@ -101,8 +102,8 @@ export type View =
   | { readonly kind: 'origin' }
   /** how far away each place of a focus set is, near light, far dark */
   | { readonly kind: 'depth' }
-  /** the picture, hatched where a mask is */
-  | { readonly kind: 'mask'; readonly mask: string; readonly late: boolean };
+  /** a mask on the picture, hatched where nothing else is said */
+  | { readonly kind: 'mask'; readonly mask: string; readonly late: boolean; readonly form?: MaskForm };
 
 /** Whether a view shows a set on its own grid rather than the picture. */
 export function isOfSet({ kind }: View): boolean {
