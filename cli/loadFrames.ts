@@ -1,7 +1,7 @@
 import { readFile } from 'node:fs/promises';
 import { basename } from 'node:path';
 import { type ProposedSet, type SetCandidate } from '@/core/capture/recogniseSet';
-import { type MeasuredFrame } from '@/core/capture/frameFindings';
+import { type MeasuredFrame } from '@/core/capture/measuredFrame';
 import { type SetMeasures } from '@/core/capture/setMeasures';
 import { type FrameStops } from '@/core/capture/stopsOfSet';
 import { Problem, problemSentence } from '@/core/proof/problem';

@@ -1,20 +1,13 @@
 import { KIND_NAMES } from '@/core/capture/setKind';
 import { projectionOf } from '@/core/recipe/pictureGrid';
-import {
-  baseScope,
-  fitOf,
-  type Frame,
-  mergedFrames,
-  panoramaOf,
-  referenceOf,
-  type SetScope,
-} from '@/core/recipe/project';
+import { baseScope, fitOf, mergedFrames, panoramaOf, referenceOf } from '@/core/recipe/setFrames';
+import { type Frame, type SetScope } from '@/core/recipe/project';
 import { standIns } from '@/core/recipe/views';
 import { Problem } from '@/core/proof/problem';
 import { IDENTITY } from '@/core/raster/matrix3';
 import { restIfLarge } from '@/engine/restIfLarge';
 import { type WorkerPool } from '@/engine/workerPool';
-import { type Bench, type BenchState } from '@/store/bench';
+import { type Bench, type BenchState } from '@/store/benchState';
 import { exportProject, finishedPicture } from '@/store/deliver';
 import { measuresOf, mergedNow } from '@/store/madePixels';
 import { findingsOfFit, stationFindings } from '@/store/stationFindings';

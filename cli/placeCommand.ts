@@ -7,7 +7,7 @@ import { emptyProject, FIRST_SET } from '@/core/recipe/emptyProject';
 import { type Project } from '@/core/recipe/project';
 import { type WorkerPool } from '@/engine/workerPool';
 import { joinProject } from '@/store/addFiles';
-import { type Bench } from '@/store/bench';
+import { type Bench } from '@/store/benchState';
 import { exportProject, finishedPicture } from '@/store/deliver';
 import { setReference } from '@/store/edits/frames';
 import { standPlate } from '@/store/edits/stand';

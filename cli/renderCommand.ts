@@ -1,10 +1,10 @@
 import { warpImage } from '@/core/raster/warp';
 import { emptyImage, type EncodedImage, type White } from '@/core/raster/encodedImage';
 import { Problem } from '@/core/proof/problem';
-import { baseScope, referenceOf } from '@/core/recipe/project';
+import { baseScope, referenceOf } from '@/core/recipe/setFrames';
 import { STATIONS } from '@/store/session';
 import { type WorkerPool } from '@/engine/workerPool';
-import { type Bench } from '@/store/bench';
+import { type Bench } from '@/store/benchState';
 import { finishedPicture, finishedSize } from '@/store/deliver';
 import { stationFindings } from '@/store/stationFindings';
 import { isWhole, openProject, rest, whenMade } from './projectBench';

@@ -4,7 +4,7 @@ import { NATURAL } from '@/core/merge/radiance/toneMap';
 import { emptyProject, FIRST_SET } from '@/core/recipe/emptyProject';
 import { type WorkerPool } from '@/engine/workerPool';
 import { joinProject, type LoadedFile } from '@/store/addFiles';
-import { type Bench } from '@/store/bench';
+import { type Bench } from '@/store/benchState';
 import { fileStem } from '@/store/fileStem';
 import { type Change, setOf } from '@/store/edits/drafts';
 import { setReference } from '@/store/edits/frames';

@@ -1,7 +1,7 @@
 import { type Registration } from '@/core/register/registration';
 import { type FitWish } from './fitFrames';
 import { type DirectFits, fitThrough } from './fitThrough';
-import { type MergeOptions } from './mergeFrames';
+import { type MergeOptions } from './mergeOptions';
 import { type WorkerPool } from './workerPool';
 
 /** What the frames of a bracket are together: those that share too few usable tones with the reference are led by the nearest exposure. */

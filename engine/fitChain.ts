@@ -1,7 +1,7 @@
 import { type Registration } from '@/core/register/registration';
 import { type FitInput, fitFrames, type FitWish } from './fitFrames';
 import { fitThrough } from './fitThrough';
-import { type MergeOptions } from './mergeFrames';
+import { type MergeOptions } from './mergeOptions';
 import { type WorkerPool } from './workerPool';
 
 /** Registers frames that may be too unlike the reference (another moment, another light) for a direct fit: those lead each other along an order. */

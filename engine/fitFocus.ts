@@ -1,7 +1,7 @@
 import { referenceRegistration, type Registration } from '@/core/register/registration';
 import { fitFrame, type FitInput, type FitWish } from './fitFrames';
 import { fitThrough, joined } from './fitThrough';
-import { type MergeOptions } from './mergeFrames';
+import { type MergeOptions } from './mergeOptions';
 import { type WorkerPool } from './workerPool';
 
 /**

@@ -3,7 +3,7 @@ import { type PairOptions } from '@/core/register/registerPair';
 import { referenceRegistration, type Registration } from '@/core/register/registration';
 import { newReferenceName } from './referenceName';
 import { withWhole } from './wholeFrames';
-import { type MergeOptions } from './mergeFrames';
+import { type MergeOptions } from './mergeOptions';
 import { type WorkerPool } from './workerPool';
 
 /** A frame to be fitted, and its exposure on the set's common scale, EV. */

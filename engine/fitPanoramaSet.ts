@@ -4,7 +4,7 @@ import { turnHomography } from '@/core/register/rotation/cameraModel';
 import { type PanoramaFit, type PanoramaPair } from '@/core/register/rotation/fitPanorama';
 import { referenceRegistration, type Registration } from '@/core/register/registration';
 import { IDENTITY, turnAndScale } from '@/core/raster/matrix3';
-import { type MergeOptions } from './mergeFrames';
+import { type MergeOptions } from './mergeOptions';
 import { withWhole } from './wholeFrames';
 import { type WorkerPool } from './workerPool';
 

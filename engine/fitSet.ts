@@ -10,7 +10,7 @@ import { fitChain } from './fitChain';
 import { fitFocus } from './fitFocus';
 import { fitFrame, type FitInput, fitFrames, type FitWish } from './fitFrames';
 import { fitPanoramaSet, turnedRegistrations } from './fitPanoramaSet';
-import { type MergeOptions } from './mergeFrames';
+import { type MergeOptions } from './mergeOptions';
 import { withWhole } from './wholeFrames';
 import { type WorkerPool } from './workerPool';
 

@@ -2,7 +2,7 @@ import { multiply, normalise, turnAndScale } from '@/core/raster/matrix3';
 import { type Registration } from '@/core/register/registration';
 import { stillRegistration, stoodStill } from '@/core/register/standsStill';
 import { fitFrame, type FitInput, type FitWish } from './fitFrames';
-import { type MergeOptions } from './mergeFrames';
+import { type MergeOptions } from './mergeOptions';
 import { withWhole } from './wholeFrames';
 import { type WorkerPool } from './workerPool';
 

@@ -2,7 +2,7 @@ import { type LensCorrection, NO_LENS } from '@/core/capture/lensFaults';
 import { type SetKind } from '@/core/capture/setKind';
 import { chooseProjection, placeCanvas } from '@/core/merge/panorama/canvas';
 import { fitPanoramaSet, type TurnedFrame } from './fitPanoramaSet';
-import { type MergeOptions } from './mergeFrames';
+import { type MergeOptions } from './mergeOptions';
 import { withWhole } from './wholeFrames';
 import { type WorkerPool } from './workerPool';
 

@@ -7,7 +7,7 @@ import { REACH } from '@/core/merge/focus/reach';
 import { emptyImage, type EncodedImage } from '@/core/raster/encodedImage';
 import { halfRows, inBands } from './inBands';
 import { inStrips, reachedRows } from './inStrips';
-import { type MergeOptions } from './mergeFrames';
+import { type MergeOptions } from './mergeOptions';
 import { restIfLarge } from './restIfLarge';
 import { type WorkerPool } from './workerPool';
 

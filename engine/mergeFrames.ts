@@ -6,12 +6,7 @@ import { mergeChosen } from './mergeChosen';
 import { restIfLarge } from './restIfLarge';
 import { withWhole } from './wholeFrames';
 import { type WorkerPool } from './workerPool';
-
-export interface MergeOptions {
-  readonly signal?: AbortSignal;
-  /** share of the work done, 0…1 */
-  readonly onProgress?: (done: number) => void;
-}
+import { type MergeOptions } from './mergeOptions';
 
 /** One frame of a bracket to be merged. */
 export interface BracketFrame extends FusionFrame {

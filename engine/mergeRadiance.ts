@@ -3,7 +3,8 @@ import { radianceBands, radianceBuffers } from '@/core/merge/radiance/mergeRadia
 import { type RadianceFrame } from '@/core/merge/radiance/radianceBand';
 import { type ToneBase, type ToneWish } from '@/core/merge/radiance/toneMap';
 import { emptyImage, type EncodedImage } from '@/core/raster/encodedImage';
-import { type BracketFrame, findTakes, type MergeOptions, type MoverOptions } from './mergeFrames';
+import { type BracketFrame, findTakes, type MoverOptions } from './mergeFrames';
+import { type MergeOptions } from './mergeOptions';
 import { halfHeight, inBands } from './inBands';
 import { inStrips, reachedRows } from './inStrips';
 import { withWhole } from './wholeFrames';

@@ -16,7 +16,7 @@ import { tileArea } from '@/core/merge/panorama/tileArea';
 import { type ProjectionKind } from '@/core/merge/panorama/projection';
 import { type RectangleMesh } from '@/core/merge/rectangle/rectangleMesh';
 import { type BackgroundForm } from '@/core/merge/stack/skyBackground';
-import { type StackBuffers, type StackMethod } from '@/core/merge/stack/stackBand';
+import { type StackBuffers, type StackMethod } from '@/core/merge/stack/stackMethod';
 import { type Finding, judge } from '@/core/proof/finding';
 import { Problem } from '@/core/proof/problem';
 import { emptyImage, type EncodedImage } from '@/core/raster/encodedImage';
@@ -26,7 +26,7 @@ import { type PanoramaFit } from '@/core/register/rotation/fitPanorama';
 import { halfHeight, halfRows } from './inBands';
 import { inStrips, reachedRows } from './inStrips';
 import { BY_DETAIL, mergeChosen } from './mergeChosen';
-import { type MergeOptions } from './mergeFrames';
+import { type MergeOptions } from './mergeOptions';
 import { withWhole } from './wholeFrames';
 import { type WorkerPool } from './workerPool';
 

@@ -3,7 +3,8 @@ import { type EncodedImage } from '@/core/raster/encodedImage';
 import { referenceRegistration, type Registration } from '@/core/register/registration';
 import { multiply, normalise } from '@/core/raster/matrix3';
 import { fitFrame, type FitInput } from './fitFrames';
-import { mergeFrames, type MergeOptions } from './mergeFrames';
+import { mergeFrames } from './mergeFrames';
+import { type MergeOptions } from './mergeOptions';
 import { type WorkerPool } from './workerPool';
 
 /** One direction of a bracketed panorama, merged into a frame. */

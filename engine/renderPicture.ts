@@ -5,7 +5,7 @@ import { type Rectangle } from '@/core/raster/raster';
 import { TILE } from '@/core/view/drawPicture';
 import { type DrawnGraph } from '@/core/view/viewScene';
 import { halfRows, inBands } from './inBands';
-import { type MergeOptions } from './mergeFrames';
+import { type MergeOptions } from './mergeOptions';
 import { type WorkerPool } from './workerPool';
 
 /**

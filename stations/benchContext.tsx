@@ -1,12 +1,13 @@
 'use client';
 import { createContext, type ReactNode, useContext, useMemo } from 'react';
 import { shallow } from 'zustand/shallow';
-import { type Frame, fitOf, inOrder, type Project, referenceOf, type SetScope } from '@/core/recipe/project';
+import { type Frame, type Project, type SetScope } from '@/core/recipe/project';
+import { fitOf, inOrder, referenceOf } from '@/core/recipe/setFrames';
 import { type Place } from '@/core/proof/finding';
 import { type ViewScene } from '@/core/view/viewScene';
 import { type WorkerPool } from '@/engine/workerPool';
 import { activeScope } from '@/store/activeSet';
-import { type Bench, type BenchActions, type BenchState, type MergedState } from '@/store/bench';
+import { type Bench, type BenchActions, type BenchState, type MergedState } from '@/store/benchState';
 import { mergedNow, shownMerge } from '@/store/madePixels';
 import { type FindingSource } from '@/store/stationFindings';
 import { type SceneSource } from '@/ui/table/sceneSource';

@@ -3,7 +3,7 @@ import { type Edit } from '@/core/edits/edit';
 import { type MaskForm } from '@/core/view/showMask';
 import { type View } from '@/core/view/viewScene';
 import { type Look, type Session, type Station } from '@/store/session';
-import { type ShownScene } from '@/store/shownScene';
+import { type ShownScene } from '@/store/benchState';
 import { type Pairing } from '@/ui/table/Table';
 
 /** What each station can let the table show, its own first; {@link looksOf} says what applies to a set. */

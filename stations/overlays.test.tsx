@@ -9,7 +9,7 @@ import { longEdgeOf } from '@/core/recipe/pictureGrid';
 import { EVERYWHERE, type RegionPart } from '@/core/region/region';
 import { type Project } from '@/core/recipe/project';
 import { ownerName } from '@/store/brushSide';
-import { type MergedState } from '@/store/bench';
+import { type MergedState } from '@/store/benchState';
 import { baseOf, sampleFit, sampleFrame, sampleProject, withFits } from '@/tests/sampleProject';
 import { benchOf, renderOnBench } from '@/tests/testBench';
 import { BenchProvider } from './benchContext';

@@ -1,5 +1,6 @@
-import { baseScope, type Project, setScope, type SetScope } from '@/core/recipe/project';
-import { type BenchState } from './bench';
+import { baseScope, setScope } from '@/core/recipe/setFrames';
+import { type Project, type SetScope } from '@/core/recipe/project';
+import { type BenchState } from './benchState';
 
 /** The set that is worked on: the chosen one, the picture's base otherwise. */
 export function activeScope({

@@ -5,7 +5,7 @@ import { decodeAway, decodeFile } from '@/engine/decodeFile';
 import { type Frame } from '@/core/recipe/project';
 import { type DecodedFrame, type FrameReadings } from '@/engine/tasks';
 import { turnsOf } from '@/engine/turns';
-import { type Arriving, type Bench } from './bench';
+import { type Arriving, type Bench } from './benchState';
 import { activeScope } from './activeSet';
 import { type Change } from './edits/drafts';
 import { addPlates } from './edits/frames';

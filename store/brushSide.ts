@@ -1,5 +1,5 @@
 import { findLayer } from '@/core/layers/layer';
-import { type BenchState } from './bench';
+import { type BenchState } from './benchState';
 import { type RegionOwner } from './edits/regions';
 import { type BrushAction } from './session';
 

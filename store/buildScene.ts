@@ -2,33 +2,17 @@ import { compile, type CompiledPicture, type CompileOptions } from '@/core/graph
 import { type Node } from '@/core/graph/graph';
 import { drawable, isBeforehand } from '@/core/graph/missing';
 import { type Value } from '@/core/graph/tile';
-import { type Stroke } from '@/core/mask/stroke';
 import { isAway } from '@/core/raster/awayPixels';
-import { type Rectangle, sharedFloats } from '@/core/raster/raster';
+import { sharedFloats } from '@/core/raster/raster';
 import { panoramaCanvas, setGrid } from '@/core/recipe/pictureGrid';
-import { fitOf, panoramaOf, plates, type Project, referenceOf, type SetScope } from '@/core/recipe/project';
+import { fitOf, panoramaOf, plates, referenceOf } from '@/core/recipe/setFrames';
+import { type Project, type SetScope } from '@/core/recipe/project';
 import { setGraph } from '@/core/recipe/setGraph';
 import { standIns, viewsOf } from '@/core/recipe/views';
 import { type DrawnGraph, type PictureScene, type SetScene, type TurnedSet } from '@/core/view/viewScene';
 import { scopesOf } from './activeSet';
-import { type MergedState } from './bench';
-import { type RegionOwner } from './edits/regions';
+import { type BuiltPicture, type MergedState } from './benchState';
 import { joinedLevels, type MadeState, shownMerge } from './madePixels';
-
-/** A stroke that is being drawn and is not part of the recipe yet. */
-export interface LiveStroke {
-  readonly owner: RegionOwner;
-  readonly stroke: Stroke;
-  /** what its last movement changed, pixel edges of the picture */
-  readonly touched: Rectangle;
-}
-
-/** A recipe compiled with what is at hand, and what its nodes are evaluated with. */
-export interface BuiltPicture {
-  readonly compiled: CompiledPicture;
-  /** what was made for a node; undefined while it is not */
-  readonly valueOf: (hash: string) => Value | undefined;
-}
 
 /** What a merged set gives to the nodes that take it. */
 function mergedValues(merged: MergedState): { merge: Value; noise: Value; base?: Value; distance?: Value } {

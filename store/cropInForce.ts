@@ -1,6 +1,6 @@
 import { cropOf } from '@/core/recipe/cropOf';
 import { setGraph } from '@/core/recipe/setGraph';
-import { baseScope } from '@/core/recipe/project';
+import { baseScope } from '@/core/recipe/setFrames';
 import { remember } from './remember';
 
 /** {@link cropOf}, made anew only when it can have changed: searching it takes longer than a slider may. */

@@ -12,9 +12,9 @@ import {
   hasOriginal,
   saveProject,
   shelfCards,
-  type StoredProject,
   writeJournal,
 } from './database';
+import { type StoredProject } from './storedProject';
 import { rename } from './edits/geometry';
 import { record, startHistory } from './history';
 import { difference } from './keeping/difference';

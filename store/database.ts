@@ -1,42 +1,17 @@
-import { type DBSchema, type IDBPDatabase, openDB } from 'idb';
+import { openDB } from 'idb';
 import { plainText } from '@/core/recipe/plainText';
 import { isRealDate } from '@/core/capture/realDate';
 import { sha256 } from '@/core/codecs/sha256';
 import { type Project } from '@/core/recipe/project';
-import { type Change } from './history';
 import { keepReserve, makeRoom, needRoom } from './keeping/diskRoom';
 import { fileStore } from './keeping/fileStore';
 import { type JournalLine } from './keeping/journal';
 import { RENEWED, renewLog } from './keeping/renewLog';
 import { TakenOver } from './keeping/takenOver';
 import { within } from './keeping/within';
-import { type Session, START } from './session';
-
-/** A project as it lies in the browser, with where the user was and what can be taken back. */
-export interface StoredProject {
-  readonly id: string;
-  readonly changed: string;
-  readonly project: Project;
-  readonly session: Session;
-  readonly past: readonly Change[];
-  readonly future: readonly Change[];
-  /** small JPEG of the finished picture; new ones are kept apart */
-  readonly preview?: Uint8Array;
-  /** the tab that writes it */
-  readonly holder?: string;
-  /** lines of that tab's journal that are contained */
-  readonly saved?: number;
-}
-
-interface MarshSchema extends DBSchema {
-  projects: { key: string; value: StoredProject; indexes: { changed: string } };
-  /** where earlier builds kept originals; they are files of their own now */
-  originals: { key: string; value: Uint8Array };
-  previews: { key: string; value: Uint8Array };
-  journal: { key: [project: string, holder: string, line: number]; value: JournalLine };
-}
-
-export type Database = IDBPDatabase<MarshSchema>;
+import { START } from './session';
+import { type Database, type MarshSchema } from './keeping/databaseSchema';
+import { type StoredProject } from './storedProject';
 
 let open: Promise<Database> | undefined;
 /** the connection, once it stands: what must be written at once cannot wait for a promise */

@@ -10,7 +10,8 @@ import { memoryOriginals } from '@/store/keeping/memoryOriginals';
 import { inlinePool } from '@/tests/inlinePool';
 import { paint, waves } from '@/tests/paint';
 import { addFiles } from './addFiles';
-import { type Bench, openBench } from './bench';
+import { type Bench } from './benchState';
+import { openBench } from './bench';
 import { removeFrame, setUsed } from './edits/frames';
 import { START } from './session';
 

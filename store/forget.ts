@@ -3,8 +3,8 @@ import { isAway, putAway } from '@/core/raster/awayPixels';
 import { setGraph } from '@/core/recipe/setGraph';
 import { type DecodedFrame } from '@/engine/tasks';
 import { scopesOf } from './activeSet';
-import { type BenchState } from './bench';
-import { frameAway, heldFrames, isCrowded, type MemoryBudget, pixelBytes } from './memory';
+import { type BenchState, type MemoryBudget } from './benchState';
+import { frameAway, heldFrames, isCrowded, pixelBytes } from './memory';
 
 type Held = Pick<BenchState, 'decoded' | 'made' | 'merged' | 'proxies'>;
 

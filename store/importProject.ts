@@ -1,6 +1,6 @@
 import { type PackedFile } from '@/core/codecs/openProjectFile';
 import { type WorkerPool } from '@/engine/workerPool';
-import { type StoredProject } from './database';
+import { type StoredProject } from './storedProject';
 import { START } from './session';
 
 /** Where an opened project file goes. */

@@ -1,4 +1,4 @@
-import { type Bench } from './bench';
+import { type Bench } from './benchState';
 import { savePreview } from './database';
 import { previewJpeg } from './deliver';
 

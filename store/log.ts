@@ -1,8 +1,8 @@
 import { type Finding } from '@/core/proof/finding';
 import { contentHash } from '@/core/graph/contentHash';
 import { plainText } from '@/core/recipe/plainText';
-import { type LoggedFinding, type LogEntry } from '@/core/recipe/project';
-import { type Settings, settingsOf } from '@/core/recipe/settings';
+import { type LoggedFinding, type LogEntry, type Settings } from '@/core/recipe/project';
+import { settingsOf } from '@/core/recipe/settings';
 import { amend, type History } from './history';
 
 const LONGEST_LOG = 2000;

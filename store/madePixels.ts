@@ -2,8 +2,8 @@ import { type SetMeasures } from '@/core/capture/setMeasures';
 import { type EncodedImage } from '@/core/raster/encodedImage';
 import { type Frame, type SetScope } from '@/core/recipe/project';
 import { setGraph } from '@/core/recipe/setGraph';
-import { panoramaOf } from '@/core/recipe/project';
-import { type BenchState, type MergedState } from './bench';
+import { panoramaOf } from '@/core/recipe/setFrames';
+import { type BenchState, type MergedState } from './benchState';
 
 /** What was made so far. */
 export type MadeState = Pick<BenchState, 'decoded' | 'made' | 'cuts' | 'merged' | 'proxies' | 'rival'>;

@@ -4,7 +4,7 @@ import { findEdit } from '@/core/edits/ranked';
 import { type EncodedImage } from '@/core/raster/encodedImage';
 import { inlinePool } from '@/tests/inlinePool';
 import { reopened, settled, smallProject, type SmallProject } from '@/tests/smallProject';
-import { type Bench } from './bench';
+import { type Bench } from './benchState';
 import { finishedPicture } from './deliver';
 import { editsAt, setEdit, setKindOfEdit } from './edits/list';
 import { matchReferences, matchTo } from './matchTo';

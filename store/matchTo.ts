@@ -4,10 +4,11 @@ import { allLayers } from '@/core/layers/layer';
 import { type EncodedImage } from '@/core/raster/encodedImage';
 import { invert, levelToFull, type Matrix3, multiply, normalise, transform } from '@/core/raster/matrix3';
 import { type Rectangle } from '@/core/raster/raster';
-import { baseScope, fitOf, type Project } from '@/core/recipe/project';
+import { baseScope, fitOf } from '@/core/recipe/setFrames';
+import { type Project } from '@/core/recipe/project';
 import { type SeenNode } from '@/core/view/seenPicture';
-import { type Bench } from './bench';
-import { type BuiltPicture, drawnGraph } from './buildScene';
+import { type Bench, type BuiltPicture } from './benchState';
+import { drawnGraph } from './buildScene';
 import { type EditOwner, setKindOfEdit } from './edits/list';
 import { nodeForEdit } from './nodeBefore';
 

@@ -1,23 +1,12 @@
 import { allLayers } from '@/core/layers/layer';
 import { isAway, putAway, STAYING } from '@/core/raster/awayPixels';
-import { type Frame, plates, type Project } from '@/core/recipe/project';
+import { type Frame, type Project } from '@/core/recipe/project';
+import { plates } from '@/core/recipe/setFrames';
 import { decodeAway, decodeFile, type FileBytes } from '@/engine/decodeFile';
 import { type DecodedFrame, type FrameReadings } from '@/engine/tasks';
 import { turnsOf } from '@/engine/turns';
 import { type RunOptions, type WorkerPool } from '@/engine/workerPool';
-import { type BenchState } from './bench';
-
-/** What a bench may keep in memory, bytes. */
-export interface MemoryBudget {
-  /** frames that were taken out, or are away, and stay at hand for a step back */
-  readonly beside: number;
-  /** pixels of frames; where a project has more, only those that are worked on are held whole */
-  readonly held: number;
-  /** pixels of a frame's largest halving that stays when the frame is away */
-  readonly staying: number;
-  /** rows of frames that a merge reads at a time */
-  readonly rows: number;
-}
+import { type BenchState, type MemoryBudget } from './benchState';
 
 /** For a browser tab with three gigabytes. */
 export const TAB_BUDGET: MemoryBudget = { beside: 400e6, held: 1.3e9, staying: STAYING, rows: 0.5e9 };

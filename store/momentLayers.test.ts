@@ -3,7 +3,7 @@ import { produce } from 'immer';
 import { emptyImage } from '@/core/raster/encodedImage';
 import { regionPlane } from '@/tests/regionPlane';
 import { sampleProject } from '@/tests/sampleProject';
-import { type MergedState } from './bench';
+import { type MergedState } from './benchState';
 import { momentLayers } from './momentLayers';
 
 const W = 600;

@@ -1,7 +1,7 @@
 import { type Layer, PLAIN_LAYER } from '@/core/layers/layer';
 import { type Stroke } from '@/core/mask/stroke';
 import { EVERYWHERE, type Region } from '@/core/region/region';
-import { type MergedState } from './bench';
+import { type MergedState } from './benchState';
 import { type Change, setOf } from './edits/drafts';
 
 /** rows of dabs that paint a part, each this share of the long edge apart */

@@ -1,5 +1,6 @@
 import { emptyProject } from '@/core/recipe/emptyProject';
-import { saveProject, type StoredProject } from './database';
+import { saveProject } from './database';
+import { type StoredProject } from './storedProject';
 import { START } from './session';
 
 /** A new project on the shelf. */

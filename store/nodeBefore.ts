@@ -1,4 +1,5 @@
-import { type Edit, RANKS } from '@/core/edits/edit';
+import { type Edit } from '@/core/edits/edit';
+import { RANKS } from '@/core/edits/rank';
 import { EDIT_KINDS, type EditKindName } from '@/core/edits/editKinds';
 import { changes, ranked } from '@/core/edits/ranked';
 import { type CompiledPicture } from '@/core/graph/compile';

@@ -1,6 +1,7 @@
 import { Problem } from '@/core/proof/problem';
 import { type WorkerPool } from '@/engine/workerPool';
-import { type Bench, openBench, type Screen } from './bench';
+import { type Bench, type Screen } from './benchState';
+import { openBench } from './bench';
 import { addFiles, restoreFrames } from './addFiles';
 import {
   hasOriginal,
@@ -13,9 +14,9 @@ import {
   removeUnused,
   saveOriginal,
   saveProject,
-  type StoredProject,
   writeJournal,
 } from './database';
+import { type StoredProject } from './storedProject';
 import { demoSetOf, offeredSets } from './demoSets';
 import { replayed } from './keeping/journal';
 import { originalsOf } from './keeping/originals';

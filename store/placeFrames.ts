@@ -2,16 +2,14 @@ import { type SetCandidate } from '@/core/capture/recogniseSet';
 import { KIND_NAMES } from '@/core/capture/setKind';
 import { type FrameStops } from '@/core/capture/stopsOfSet';
 import { type EncodedImage } from '@/core/raster/encodedImage';
-import { type Frame, type FrameSet, type Project, setScope } from '@/core/recipe/project';
+import { type Frame, type FrameSet, type Project } from '@/core/recipe/project';
+import { setScope } from '@/core/recipe/setFrames';
 import { type DecodedFrame } from '@/engine/tasks';
-import { type Bench, type BenchState } from './bench';
+import { type Bench, type BenchState, type Destination } from './benchState';
 import { type Change } from './edits/drafts';
 import { type Proposal } from './edits/changeSet';
-import { addPlates, addFrames, type FrameHome, moveFrames, setStops } from './edits/frames';
+import { addPlates, addFrames, moveFrames, setStops } from './edits/frames';
 import { addSet, laySet } from './edits/sets';
-
-/** Where pictures that came to a project with pictures may go: into a set, into one of their own, or each by itself. */
-export type Destination = FrameHome | { readonly kind: 'own' };
 
 /** exposures that a project may hold, EV; what is measured of two black frames may lie beyond */
 const MOST_STOPS = 40;

@@ -7,7 +7,7 @@ import { decodeInto } from '@/engine/decodeFile';
 import { type Preparation } from '@/engine/tasks';
 import { type WorkerPool } from '@/engine/workerPool';
 import { scopesOf } from './activeSet';
-import { type BenchState } from './bench';
+import { type BenchState } from './benchState';
 import { type Originals } from './keeping/originals';
 import { balanceOf } from './stages/prepareStage';
 

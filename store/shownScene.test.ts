@@ -2,7 +2,7 @@ import { describe, expect, test } from '@jest/globals';
 import { exposed } from '@/tests/exposed';
 import { benchOf } from '@/tests/testBench';
 import { sampleDecoded, sampleFrame, sampleProject } from '@/tests/sampleProject';
-import { type BuiltPicture } from './buildScene';
+import { type BuiltPicture } from './benchState';
 import { addFrameLayer } from './edits/layers';
 import { addStroke } from './edits/regions';
 

@@ -2,25 +2,13 @@ import { produce } from 'immer';
 import { type CompiledPicture } from '@/core/graph/compile';
 import { type Rectangle } from '@/core/raster/raster';
 import { type FrameSet, type Project } from '@/core/recipe/project';
-import { type DrawnGraph, type ViewScene } from '@/core/view/viewScene';
+import { type DrawnGraph } from '@/core/view/viewScene';
 import { activeScope } from './activeSet';
-import { type BenchState } from './bench';
-import { type BuiltPicture, buildPicture, drawnGraph, pictureScene, setScene } from './buildScene';
+import { type BenchState, type ShownScene } from './benchState';
+import { buildPicture, drawnGraph, pictureScene, setScene } from './buildScene';
 import { addStroke } from './edits/regions';
 import { type BeforeStep, type Session, type Station } from './session';
 import { mergedBy, onlyLayer, withoutEdit, withoutStep } from './variants';
-
-/** What the bench's state shows, and the only part of the picture that differs from what was shown before, where that is known. */
-export interface ShownScene {
-  readonly scene: ViewScene | undefined;
-  readonly built?: BuiltPicture;
-  /** the node of the picture without the work of a step, on the grid of the result or the finished one; undefined while it cannot be drawn */
-  readonly before?: { readonly result: string; readonly finished: string };
-  /** the set's picture merged as it is, and the other way, before its edits; while both are looked at */
-  readonly methods?: { readonly own: string; readonly rival?: string };
-  /** pixel edges of the picture */
-  readonly dirty?: Rectangle;
-}
 
 type Inputs = Pick<BenchState, 'decoded' | 'made' | 'cuts' | 'merged' | 'proxies' | 'rival' | 'live'> & {
   readonly project: Project;

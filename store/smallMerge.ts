@@ -2,7 +2,7 @@ import { toneMapBand } from '@/core/merge/radiance/mergeRadiance';
 import { type ToneWish } from '@/core/merge/radiance/toneMap';
 import { emptyImage, type EncodedImage } from '@/core/raster/encodedImage';
 import { type SetScope } from '@/core/recipe/project';
-import { type BenchState } from './bench';
+import { type BenchState } from './benchState';
 import { shownMerge } from './madePixels';
 import { toneWish } from './stages/bracketFindings';
 

@@ -13,18 +13,16 @@ import {
   baseScope,
   fitOf,
   inOrder,
-  type Frame,
   mergedFrames,
   panoramaOf,
-  type Project,
   referenceOf,
   setScope,
-  type SetScope,
-} from '@/core/recipe/project';
+} from '@/core/recipe/setFrames';
+import { type Frame, type Project, type SetScope } from '@/core/recipe/project';
 import { allLayers } from '@/core/layers/layer';
 import { fitFindings, worstPlace } from '@/core/register/fitFindings';
 import { activeScope } from './activeSet';
-import { type BenchState } from './bench';
+import { type BenchState } from './benchState';
 import { measuresOf, mergedNow } from './madePixels';
 import { remember } from './remember';
 import { type Station } from './session';

@@ -7,7 +7,8 @@ import { encodePng } from '@/core/codecs/write/encodePng';
 import { openProjectFile } from '@/core/codecs/openProjectFile';
 import { encodedGain } from '@/core/raster/encodedGain';
 import { emptyProject } from '@/core/recipe/emptyProject';
-import { mergedFrames, type Project } from '@/core/recipe/project';
+import { mergedFrames } from '@/core/recipe/setFrames';
+import { type Project } from '@/core/recipe/project';
 import { nodePlatform } from '@/engine/nodePlatform';
 import { type Tasks } from '@/engine/tasks';
 import { memoryOriginals } from '@/store/keeping/memoryOriginals';
@@ -16,7 +17,8 @@ import { exposed, exposureOf } from '@/tests/exposed';
 import { paint, waves } from '@/tests/paint';
 import { baseOf, sampleProject } from '@/tests/sampleProject';
 import { addFiles, restoreFrames } from './addFiles';
-import { type Bench, openBench } from './bench';
+import { type Bench } from './benchState';
+import { openBench } from './bench';
 import {
   deleteProject,
   loadOriginal,
@@ -26,8 +28,8 @@ import {
   savePreview,
   saveProject,
   shelfCards,
-  type StoredProject,
 } from './database';
+import { type StoredProject } from './storedProject';
 import { deliver, exportProject } from './deliver';
 import { fileStem } from './fileStem';
 import { addFrameLayer, moveLayer, removeLayer, setLayer } from './edits/layers';

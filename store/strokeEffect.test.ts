@@ -4,7 +4,7 @@ import { inlinePool } from '@/tests/inlinePool';
 import { liveBench, until } from '@/tests/liveBench';
 import { smallBracket } from '@/tests/smallBracket';
 import { addFiles } from './addFiles';
-import { type Bench } from './bench';
+import { type Bench } from './benchState';
 import { addFill } from './edits/layers';
 import { addPart } from './edits/regions';
 import { idleStroke } from './strokeEffect';

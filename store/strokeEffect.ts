@@ -3,14 +3,7 @@ import { type Project } from '@/core/recipe/project';
 import { type WorkerPool } from '@/engine/workerPool';
 import { buildPicture, drawnGraph } from './buildScene';
 import { type MadeState } from './madePixels';
-
-/** A stroke that can change nothing where it is drawn. */
-export interface IdleStroke {
-  /** whose region it goes into */
-  readonly layer: string;
-  /** a layer that shows there, which was most likely meant */
-  readonly meant?: string;
-}
+import { type IdleStroke } from './benchState';
 
 /** side of the square that is compared at a place, pixels */
 const SIDE = 5;

@@ -1,7 +1,7 @@
 import { type SpineStep } from '@/core/graph/compile';
 import { type ViewScene } from '@/core/view/viewScene';
 import { activeScope } from './activeSet';
-import { type BenchState } from './bench';
+import { type BenchState } from './benchState';
 import { buildPicture, pictureScene } from './buildScene';
 
 /** What the trace of a pixel is read from. */

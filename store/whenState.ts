@@ -1,4 +1,4 @@
-import { type Bench, type BenchState } from './bench';
+import { type Bench, type BenchState } from './benchState';
 
 /**
  * Waits until the bench stands as is asked for.

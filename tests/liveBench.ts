@@ -1,6 +1,7 @@
 import { type Project } from '@/core/recipe/project';
 import { type WorkerPool } from '@/engine/workerPool';
-import { type Bench, openBench } from '@/store/bench';
+import { type Bench } from '@/store/benchState';
+import { openBench } from '@/store/bench';
 import { START } from '@/store/session';
 import { inlinePool } from './inlinePool';
 

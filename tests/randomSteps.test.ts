@@ -1,7 +1,7 @@
 import { afterAll, beforeAll, expect, test } from '@jest/globals';
 import { type EncodedImage } from '@/core/raster/encodedImage';
 import { randomSource } from '@/core/raster/random';
-import { type Bench } from '@/store/bench';
+import { type Bench } from '@/store/benchState';
 import { finishedPicture } from '@/store/deliver';
 import { upToDate } from '@/store/stages/finishStage';
 import { inlinePool } from './inlinePool';

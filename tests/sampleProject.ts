@@ -9,9 +9,9 @@ import {
   type KeptPanorama,
   type MadeFact,
   type Project,
-  setScope,
   type SetScope,
 } from '@/core/recipe/project';
+import { setScope } from '@/core/recipe/setFrames';
 import { setGraph } from '@/core/recipe/setGraph';
 import { referenceRegistration, type Registration } from '@/core/register/registration';
 import { type DecodedFrame } from '@/engine/tasks';

@@ -1,4 +1,4 @@
-import { type MeasuredFrame } from '@/core/capture/frameFindings';
+import { type MeasuredFrame } from '@/core/capture/measuredFrame';
 import { compile, type CompiledPicture, type CompileOptions } from '@/core/graph/compile';
 import { drawable, isBeforehand } from '@/core/graph/missing';
 import { type Value } from '@/core/graph/tile';

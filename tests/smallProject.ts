@@ -4,7 +4,7 @@ import { emptyProject } from '@/core/recipe/emptyProject';
 import { type Project } from '@/core/recipe/project';
 import { type WorkerPool } from '@/engine/workerPool';
 import { addFiles, restoreFrames } from '@/store/addFiles';
-import { type Bench } from '@/store/bench';
+import { type Bench } from '@/store/benchState';
 import { replaceFrames } from '@/store/placeFrames';
 import { upToDate } from '@/store/stages/finishStage';
 import { memoryOriginals } from '@/store/keeping/memoryOriginals';

@@ -2,7 +2,8 @@ import { render } from '@testing-library/react';
 import { type ReactNode } from 'react';
 import { type Project } from '@/core/recipe/project';
 import { BenchProvider, type BenchParts } from '@/stations/benchContext';
-import { type Bench, openBench } from '@/store/bench';
+import { type Bench } from '@/store/benchState';
+import { openBench } from '@/store/bench';
 import { START } from '@/store/session';
 import { poolThat } from './poolThat';
 

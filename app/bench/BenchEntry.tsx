@@ -1,6 +1,6 @@
 'use client';
 import dynamic from 'next/dynamic';
-import { loadLoader } from './loadInPieces';
+import { loadLoader } from './loadLoader';
 import { Unloaded, Waiting } from './Waiting';
 
 // under way before the page is drawn for the first time

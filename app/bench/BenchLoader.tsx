@@ -6,7 +6,7 @@ import { problemSentence } from '@/core/proof/problem';
 import { browserPool } from '@/engine/browserPool';
 import { type WorkerPool } from '@/engine/workerPool';
 import { download } from '@/stations/download';
-import { type Bench, type Screen } from '@/store/bench';
+import { type Bench, type Screen } from '@/store/benchState';
 import { loadProject } from '@/store/database';
 import { exportStored } from '@/store/exportStored';
 import { keepPreview } from '@/store/keepPreview';
@@ -14,7 +14,7 @@ import { openProject } from '@/store/openProject';
 import { holdProject } from '@/store/projectLock';
 import { Button } from '@/ui/controls/Button';
 import { Row } from '@/ui/Section';
-import { loadScreen } from './loadInPieces';
+import { loadScreen } from './loadScreen';
 import { LOST, Message, Waiting } from './Waiting';
 
 // the workers start, and the first files are read, while the screen itself is still loading

@@ -6,11 +6,12 @@ import { problemSentence } from '@/core/proof/problem';
 import { pictureGrid, setGrid } from '@/core/recipe/pictureGrid';
 import { isOfSet } from '@/core/view/viewScene';
 import { findEdit } from '@/core/edits/ranked';
-import { type MergeMethod, plates, referenceOf } from '@/core/recipe/project';
+import { type MergeMethod } from '@/core/recipe/project';
+import { plates, referenceOf } from '@/core/recipe/setFrames';
 import { cropInForce } from '@/store/cropInForce';
 import { renderTogether } from '@/engine/renderTogether';
 import { isCancelled, type WorkerPool } from '@/engine/workerPool';
-import { type Bench } from '@/store/bench';
+import { type Bench } from '@/store/benchState';
 import { type Look, type Station } from '@/store/session';
 import {
   BenchProvider,
@@ -64,7 +65,7 @@ import { Table } from '@/ui/table/Table';
 import { fitAll, showPlace, type Size, type Viewport } from '@/ui/table/viewport';
 import { COLOUR } from '@/ui/tokens';
 import { DropArea } from './DropArea';
-import { loadRest } from './loadInPieces';
+import { loadRest } from './loadRest';
 import { LookBar } from './LookBar';
 import { Notices } from './Notices';
 import { PlacedLine } from './PlacedLine';

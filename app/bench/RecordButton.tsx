@@ -7,7 +7,7 @@ import { type LoggedFinding, type LogEntry, type Project } from '@/core/recipe/p
 import { recordCsv, recordMarkdown } from '@/core/recipe/recordText';
 import { useActions, useBench, useBenchParts, useScope } from '@/stations/benchContext';
 import { download } from '@/stations/download';
-import { type BenchActions } from '@/store/bench';
+import { type BenchActions } from '@/store/benchState';
 import { isRealDate } from '@/core/capture/realDate';
 import { storedProjects } from '@/store/database';
 import { fileStem } from '@/store/fileStem';

@@ -1,6 +1,6 @@
 'use client';
 import { useEffect, useRef, useState } from 'react';
-import { type Work } from '@/store/bench';
+import { type Work } from '@/store/benchState';
 import { Button } from '@/ui/controls/Button';
 import { leftInWords, type ProgressReading, secondsLeft } from '@/ui/secondsLeft';
 

@@ -1,6 +1,6 @@
 import { MASK_FORMS } from '@/core/view/showMask';
 import { LOOK_NAMES, MASK_FORM_NAMES } from '@/stations/looks';
-import { type BenchActions } from '@/store/bench';
+import { type BenchActions } from '@/store/benchState';
 import { setGeometry } from '@/store/edits/geometry';
 import { setMotion } from '@/store/edits/sets';
 import { type Look, type Station, STATIONS } from '@/store/session';

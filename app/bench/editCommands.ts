@@ -4,7 +4,7 @@ import { allLayers } from '@/core/layers/layer';
 import { type Project } from '@/core/recipe/project';
 import { PART_KINDS, type PartKindName } from '@/core/region/partKinds';
 import { EVERYWHERE, type Part, type Region } from '@/core/region/region';
-import { type BenchActions } from '@/store/bench';
+import { type BenchActions } from '@/store/benchState';
 import { type EditOwner, editsAt } from '@/store/edits/list';
 import { addPart, type RegionOwner, regionOf } from '@/store/edits/regions';
 import { type Session } from '@/store/session';

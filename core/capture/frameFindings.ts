@@ -1,24 +1,10 @@
 import { type Finding, judge } from '../proof/finding';
 import { type LimitId } from '../proof/limits';
 import { widestSpacing } from './bracketOf';
-import { type CaptureFacts, type FrameMeasures } from './captureFacts';
-import { type ClippedShares } from './clippedShares';
+import { type MeasuredFrame } from './measuredFrame';
 import { mismatchFindings } from './mismatchFindings';
 import { type SetKind } from './setKind';
 import { type SetMeasures } from './setMeasures';
-
-/** What the findings of the frames are made from: one entry a frame of the set, any order. */
-export interface MeasuredFrame {
-  /** how the user calls it */
-  readonly name: string;
-  readonly width: number;
-  readonly height: number;
-  readonly stops: number;
-  readonly stopsSource: 'exif' | 'measured';
-  readonly clipped: ClippedShares;
-  readonly facts: CaptureFacts;
-  readonly measures: FrameMeasures;
-}
 
 /**
  * Findings of the set as it was shot: what no frame holds, spacing, noise and sharpness, dust, and what does not fit together.

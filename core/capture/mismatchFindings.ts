@@ -1,5 +1,5 @@
 import { type Finding, judge } from '../proof/finding';
-import { type MeasuredFrame } from './frameFindings';
+import { type MeasuredFrame } from './measuredFrame';
 import { type SetMeasures } from './setMeasures';
 
 /** A fact that all frames of a set share. */

@@ -1,10 +1,6 @@
 import { type Region } from '../region/region';
 import { type EditKindName, type EditSettings } from './editKinds';
-
-/** In which part of the work an edit belongs; a list of edits is done in this order, within a rank as they were made. */
-export const RANKS = ['repair', 'light', 'tone', 'colour', 'detail', 'finish'] as const;
-
-export type Rank = (typeof RANKS)[number];
+import { type Rank } from './rank';
 
 /** A change of the picture: at a set, a layer, a group or the whole, everywhere or in a region. */
 export type Edit = {

@@ -1,7 +1,7 @@
 import { type Schema } from 'yup';
 import { type GraphBuilder } from '../graph/graph';
 import { type Operator } from '../graph/operator';
-import { type Rank } from './edit';
+import { type Rank } from './rank';
 
 /** What an edit finds where it is made: hashes of nodes. */
 export interface EditPlace {

@@ -1,4 +1,5 @@
-import { type Edit, RANKS } from './edit';
+import { type Edit } from './edit';
+import { RANKS } from './rank';
 import { type EditKind } from './editKind';
 import { EDIT_KINDS, type EditKindName } from './editKinds';
 

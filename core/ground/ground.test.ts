@@ -16,7 +16,7 @@ import { outlineOf } from './outline';
 import { ENOUGH, plateLight } from './plateLight';
 import { plateLook } from './plateLook';
 import { lightRatio } from './relight';
-import { standingOf } from './space';
+import { standingOf } from './standingOf';
 import { type Standing, stoodAt, transmission } from './standing';
 
 /** A plate that is there where a test holds, of one grey or as it is painted. */

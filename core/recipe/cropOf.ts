@@ -5,7 +5,8 @@ import { IDENTITY, type Matrix3, multiply } from '../raster/matrix3';
 import { type Rectangle } from '../raster/raster';
 import { coveredBox } from '../merge/panorama/coveredBox';
 import { panoramaCanvas, pictureGrid } from './pictureGrid';
-import { baseScope, mergedFrames, panoramaOf, type Project, referenceOf } from './project';
+import { baseScope, mergedFrames, panoramaOf, referenceOf } from './setFrames';
+import { type Project } from './project';
 
 /** Straightened pixel → picture pixel; the identity while nothing is straightened. */
 export function straightenOf(project: Project): Matrix3 {

@@ -1,4 +1,5 @@
-import { type Edit, type Rank } from '../edits/edit';
+import { type Edit } from '../edits/edit';
+import { type Rank } from '../edits/rank';
 import { type Registration } from '../register/registration';
 import { FIRST_SET } from './emptyProject';
 import { type Frame, type FrameSet, type MadeFact } from './project';

@@ -1,15 +1,8 @@
 import { chooseProjection, type PanoramaCanvas, placeCanvas } from '../merge/panorama/canvas';
 import { type ProjectionKind } from '../merge/panorama/projection';
 import { type RectangleMesh } from '../merge/rectangle/rectangleMesh';
-import {
-  baseScope,
-  type KeptPanorama,
-  type OtherMerge,
-  panoramaOf,
-  type Project,
-  referenceOf,
-  type SetScope,
-} from './project';
+import { baseScope, panoramaOf, referenceOf } from './setFrames';
+import { type KeptPanorama, type OtherMerge, type Project, type SetScope } from './project';
 import { setGraph } from './setGraph';
 
 /** Width and height of a picture, full-size pixels. */

@@ -1,4 +1,3 @@
-import { inTime } from '../capture/arrangeSet';
 import { type CaptureFacts, type FrameMeasures } from '../capture/captureFacts';
 import { type ClippedShares } from '../capture/clippedShares';
 import { type LensCorrection } from '../capture/lensFaults';
@@ -14,17 +13,15 @@ import { type MomentTaste } from '../merge/moments/momentTastes';
 import { type ProjectionKind } from '../merge/panorama/projection';
 import { type RectangleMesh } from '../merge/rectangle/rectangleMesh';
 import { type BackgroundForm } from '../merge/stack/skyBackground';
-import { type StackMethod } from '../merge/stack/stackBand';
+import { type StackMethod } from '../merge/stack/stackMethod';
 import { type Verdict } from '../proof/finding';
 import { type Rectangle } from '../raster/raster';
 import { type Region } from '../region/region';
-import { anglesOf } from '../register/rotation/anglesOf';
 import { type PanoramaFit } from '../register/rotation/fitPanorama';
 import { type MotionModel } from '../register/motionModel';
 import { type Registration } from '../register/registration';
-import { setGraph } from './setGraph';
-import { type Settings } from './settings';
-import { type BracketedView, standIns } from './views';
+import { type EditKindName } from '../edits/editKinds';
+import { type ToneWish } from '../merge/radiance/toneMap';
 
 /** A frame as the project knows it; its bytes are kept beside the project under `hash`. */
 export interface Frame {
@@ -214,89 +211,29 @@ export interface SetScope {
   readonly made: Project['made'];
 }
 
-const scopes = new WeakMap<FrameSet, SetScope>();
-
-/** A set by its id; the same object as long as neither it, its frames nor what was measured has changed. */
-export function setScope(project: Project, id: string): SetScope | undefined {
-  const set = project.sets.find((s) => s.id === id);
-  if (!set) return undefined;
-  const own = new Set(set.frames);
-  const frames = project.frames.filter((f) => own.has(f.id));
-  const known = scopes.get(set);
-  const same =
-    known?.made === project.made &&
-    known.frames.length === frames.length &&
-    known.frames.every((f, i) => f === frames[i]);
-  if (same) return known;
-  const scope = { set, frames, made: project.made };
-  scopes.set(set, scope);
-  return scope;
+/** Frames of one direction of a bracketed panorama, as the recipe keeps them. */
+export interface BracketedView {
+  /** the frame that the others are fitted to and that stands for the view; frame ids */
+  readonly head: string;
+  readonly frames: readonly string[];
 }
 
-/** The set that gives the picture its grid. */
-export function baseScope(project: Project): SetScope | undefined {
-  return setScope(project, project.base);
-}
-
-/** Pictures that belong to no set. */
-export function plates(project: Pick<Project, 'frames' | 'sets'>): Frame[] {
-  const inSets = new Set(project.sets.flatMap((s) => s.frames));
-  return project.frames.filter((f) => !inSets.has(f.id));
-}
-
-/** Frames from the darkest to the lightest. */
-export function byExposure(frames: readonly Frame[]): Frame[] {
-  return frames.slice().sort((a, b) => a.stops - b.stops);
-}
-
-export function referenceOf({ set, frames }: Pick<SetScope, 'set' | 'frames'>): Frame | undefined {
-  return frames.find((f) => f.id === set.reference);
-}
-
-/** What a panorama's frames were found to be turned by, under the present settings. */
-export function panoramaOf(scope: SetScope): KeptPanorama | undefined {
-  if (scope.set.kind !== 'panorama') return undefined;
-  const { fits } = setGraph(scope);
-  const made = scope.made[fits.hash];
-  return made?.of === 'fits' ? made.panorama : undefined;
-}
-
-/** The registration of a frame, if it has been measured under the present settings. */
-export function fitOf(scope: SetScope, frame: Pick<Frame, 'id'>): Registration | undefined {
-  const { fits } = setGraph(scope);
-  const made = scope.made[fits.hash];
-  return made?.of === 'fits' ? made.fits[frame.id] : undefined;
-}
-
-/**
- * Frames as the tray lays them out: a bracket and developments from the darkest to the lightest, a fitted panorama by where its frames look,
- * everything else by time.
- */
-export function inOrder(scope: SetScope): Frame[] {
-  const { set, frames } = scope;
-  if (set.kind === 'bracket' || set.kind === 'developments') return byExposure(frames);
-  const timed = inTime(
-    frames.map((_, i) => i),
-    frames,
-  ).map((i) => frames[i]);
-  const panorama = panoramaOf(scope);
-  if (!panorama) return timed;
-  const along = new Map(anglesOf(panorama.fit).map((angle, i) => [panorama.frames[i], angle]));
-  const standsFor = standIns(scope);
-  const place = (f: Frame): number => along.get(standsFor(f.id)) ?? Infinity;
-  return timed.sort((a, b) => place(a) - place(b));
-}
-
-/** Frames that fit and merge look at, in their order: those in use, and of a bracketed view its head only. */
-export function joinedFrames(scope: SetScope): Frame[] {
-  const standsFor = standIns(scope);
-  return inOrder(scope).filter((f) => f.used && standsFor(f.id) === f.id);
-}
-
-/** Frames that the merge uses: in use, measured and fitted, in their order; of a bracketed view its head only. */
-export function mergedFrames(scope: SetScope): { frame: Frame; registration: Registration }[] {
-  return joinedFrames(scope).flatMap((frame) => {
-    const registration = fitOf(scope, frame);
-    return registration?.fitted ? [{ frame, registration }] : [];
-  });
-}
+/** The settings of one step, as they are kept in the record and applied again, also in another project. */
+export type Settings =
+  | { readonly of: 'fit'; readonly motion: MotionModel | 'auto' }
+  | {
+      readonly of: 'merge';
+      readonly method: MergeMethod;
+      readonly merge: FusionMeasures;
+      readonly tone?: ToneWish;
+      readonly response: 'srgb' | 'recovered';
+    }
+  | {
+      readonly of: 'edits';
+      /** what they are the whole truth about */
+      readonly kinds: readonly EditKindName[];
+      readonly set: readonly Edit[];
+      readonly whole: readonly Edit[];
+      readonly ratio?: CropRatio;
+      readonly upright?: boolean;
+    };

@@ -4,7 +4,7 @@ import { MOMENT_TASTES } from '../merge/moments/momentTastes';
 import { PROJECTIONS } from '../merge/panorama/projection';
 import { BLEND_MODES } from '../layers/blendMode';
 import { CROP_RATIOS } from '../finish/cropRatio';
-import { RANKS } from '../edits/edit';
+import { RANKS } from '../edits/rank';
 import { spaceSchema, standSchema } from '../ground/spaceSchema';
 import { EDIT_KINDS } from '../edits/editKinds';
 import { PART_KINDS } from '../region/partKinds';

@@ -7,7 +7,8 @@ import { IDENTITY } from '../raster/matrix3';
 import { cropOf, proposedCrop } from './cropOf';
 import { parseProject } from './parseProject';
 import { emptyProject, PROJECT_VERSION } from './emptyProject';
-import { byExposure, fitOf, joinedFrames, mergedFrames, panoramaOf, type Project } from './project';
+import { byExposure, fitOf, joinedFrames, mergedFrames, panoramaOf } from './setFrames';
+import { type Project } from './project';
 import { setGraph } from './setGraph';
 import { viewsOf } from './views';
 

@@ -5,16 +5,8 @@ import { ranked, says } from '../edits/ranked';
 import { allLayers } from '../layers/layer';
 import { type Finding } from '../proof/finding';
 import { plainText } from './plainText';
-import {
-  fitOf,
-  type FrameSet,
-  inOrder,
-  type LogEntry,
-  plates,
-  type Project,
-  referenceOf,
-  setScope,
-} from './project';
+import { fitOf, inOrder, plates, referenceOf, setScope } from './setFrames';
+import { type FrameSet, type LogEntry, type Project } from './project';
 
 /** Findings of one step, under its name. */
 export interface StepFindings {

@@ -1,31 +1,7 @@
 import { type Edit } from '../edits/edit';
 import { type EditKindName } from '../edits/editKinds';
 import { findEdit } from '../edits/ranked';
-import { type CropRatio } from '../finish/cropRatio';
-import { type FusionMeasures } from '../merge/mertensWeight';
-import { type ToneWish } from '../merge/radiance/toneMap';
-import { type MotionModel } from '../register/motionModel';
-import { type FrameSet, type MergeMethod, type Project } from './project';
-
-/** The settings of one step, as they are kept in the record and applied again, also in another project. */
-export type Settings =
-  | { readonly of: 'fit'; readonly motion: MotionModel | 'auto' }
-  | {
-      readonly of: 'merge';
-      readonly method: MergeMethod;
-      readonly merge: FusionMeasures;
-      readonly tone?: ToneWish;
-      readonly response: 'srgb' | 'recovered';
-    }
-  | {
-      readonly of: 'edits';
-      /** what they are the whole truth about */
-      readonly kinds: readonly EditKindName[];
-      readonly set: readonly Edit[];
-      readonly whole: readonly Edit[];
-      readonly ratio?: CropRatio;
-      readonly upright?: boolean;
-    };
+import { type FrameSet, type Project, type Settings } from './project';
 
 /** Kinds that each station keeps in the record. */
 export const KEPT_KINDS = {

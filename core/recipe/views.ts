@@ -1,12 +1,5 @@
 import { type Frame, type SetScope } from './project';
 
-/** Frames of one direction of a bracketed panorama, as the recipe keeps them. */
-export interface BracketedView {
-  /** the frame that the others are fitted to and that stands for the view; frame ids */
-  readonly head: string;
-  readonly frames: readonly string[];
-}
-
 /** A view in force: its frames in use, merged before the views are joined. */
 export interface View {
   readonly head: Frame;

@@ -12,6 +12,7 @@ import { SaturationControls } from './saturation/Controls';
 import { SharpenControls } from './sharpen/Controls';
 import { ToneMapForm } from './toneMap/Controls';
 import { ZonesControls } from './zones/Controls';
+import { newEditId } from './editIds';
 
 /** The controls of each kind; a new kind is a folder beside these and a line here. */
 const CONTROLS: { readonly [K in EditKindName]: (props: EditControls<K>) => React.ReactNode } = {
@@ -24,12 +25,6 @@ const CONTROLS: { readonly [K in EditKindName]: (props: EditControls<K>) => Reac
   noise: NoiseControls,
   sharpen: SharpenControls,
 };
-
-/** Names what an edit belongs to. */
-export const ownerKey = (at: EditOwner): string => (at.kind === 'whole' ? 'whole' : at.id);
-
-/** The id of the first edit of a kind at a place. */
-export const newEditId = (at: EditOwner, kind: EditKindName): string => `${ownerKey(at)}-${kind}`;
 
 /** The settings of an edit, or of one that there is not yet: the first change makes it. */
 export function EditForm<K extends EditKindName>({

@@ -5,7 +5,7 @@ import { styled } from 'styled-components';
 import { type Edit } from '@/core/edits/edit';
 import { EDIT_KINDS, type EditKindName } from '@/core/edits/editKinds';
 import { changes, kindOf, ranked, says } from '@/core/edits/ranked';
-import { RANKS } from '@/core/edits/edit';
+import { RANKS } from '@/core/edits/rank';
 import { allLayers } from '@/core/layers/layer';
 import { regionOf } from '@/store/edits/regions';
 import { copyEdit, addEdit, type EditOwner, editsAt, newEdit, removeEdit, setEdit } from '@/store/edits/list';
@@ -18,7 +18,8 @@ import { COLOUR, focusRing, FONT, touchable } from '@/ui/tokens';
 import { useActions, useBench, useProject } from '../benchContext';
 import { RegionEditor } from '../regions/RegionEditor';
 import { regionSentence } from '../regions/sentence';
-import { EditForm, newEditId, ownerKey } from './EditForm';
+import { EditForm } from './EditForm';
+import { newEditId, ownerKey } from './editIds';
 import { EDITS_TEXT as TEXT } from './text';
 
 const List = styled.ol`

@@ -1,6 +1,6 @@
 'use client';
 import { styled } from 'styled-components';
-import { fitOf, panoramaOf } from '@/core/recipe/project';
+import { fitOf, panoramaOf } from '@/core/recipe/setFrames';
 import { type Size, toTable, type Viewport } from '@/ui/table/viewport';
 import { FONT } from '@/ui/tokens';
 import { useBench, useCompared, useScope } from '../benchContext';

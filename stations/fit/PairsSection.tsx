@@ -1,7 +1,7 @@
 'use client';
 import { styled } from 'styled-components';
 import { fieldOfView } from '@/camera/lens';
-import { panoramaOf } from '@/core/recipe/project';
+import { panoramaOf } from '@/core/recipe/setFrames';
 import { COLOUR, FONT } from '@/ui/tokens';
 import { setOther } from '@/store/edits/sets';
 import { Toggle } from '@/ui/controls/Toggle';

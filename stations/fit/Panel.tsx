@@ -1,9 +1,10 @@
 'use client';
 import { LIMITS } from '@/core/proof/limits';
 import { IDENTITY } from '@/core/raster/matrix3';
-import { fitOf, type Frame, type SetScope } from '@/core/recipe/project';
+import { fitOf } from '@/core/recipe/setFrames';
+import { type Frame, type SetScope } from '@/core/recipe/project';
 import { type Registration } from '@/core/register/registration';
-import { type ToolInHand } from '@/store/bench';
+import { type ToolInHand } from '@/store/benchState';
 import { setUsed } from '@/store/edits/frames';
 import { setHeld, setMotion } from '@/store/edits/sets';
 import { BarChart } from '@/ui/chart/BarChart';

@@ -1,5 +1,6 @@
 'use client';
-import { fitOf, type Frame } from '@/core/recipe/project';
+import { fitOf } from '@/core/recipe/setFrames';
+import { type Frame } from '@/core/recipe/project';
 import { useScope } from '../benchContext';
 import { FrameTray } from '../tray/FrameTray';
 import { FIT_TEXT as TEXT } from './text';

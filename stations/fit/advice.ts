@@ -1,5 +1,6 @@
 import { LIMITS } from '@/core/proof/limits';
-import { fitOf, type Frame, panoramaOf, referenceOf, type SetScope } from '@/core/recipe/project';
+import { fitOf, panoramaOf, referenceOf } from '@/core/recipe/setFrames';
+import { type Frame, type SetScope } from '@/core/recipe/project';
 
 /** What to do about the fit. */
 export interface FitAdvice {

@@ -1,7 +1,7 @@
 'use client';
 import { useEffect, useRef, useState } from 'react';
 import { type LensCorrection, NO_LENS } from '@/core/capture/lensFaults';
-import { joinedFrames } from '@/core/recipe/project';
+import { joinedFrames } from '@/core/recipe/setFrames';
 import { measureLens } from '@/engine/measureLens';
 import { activeScope } from '@/store/activeSet';
 import { setHow, setMeasuredLens } from '@/store/edits/sets';

@@ -4,7 +4,7 @@ import { MenuTrigger } from 'react-aria-components';
 import { styled } from 'styled-components';
 import { BLEND_MODES } from '@/core/layers/blendMode';
 import { allLayers, findLayer, type Layer } from '@/core/layers/layer';
-import { fitOf } from '@/core/recipe/project';
+import { fitOf } from '@/core/recipe/setFrames';
 import {
   addAlternative,
   addBeneath,

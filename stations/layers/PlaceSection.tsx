@@ -2,7 +2,8 @@
 import { type Layer } from '@/core/layers/layer';
 import { type Place } from '@/core/layers/place';
 import { pictureGrid, setGrid } from '@/core/recipe/pictureGrid';
-import { type Project, setScope } from '@/core/recipe/project';
+import { type Project } from '@/core/recipe/project';
+import { setScope } from '@/core/recipe/setFrames';
 import { setPlace } from '@/store/edits/layers';
 import { Button } from '@/ui/controls/Button';
 import { Measure } from '@/ui/controls/Measure';

@@ -2,7 +2,7 @@
 import { type Layer } from '@/core/layers/layer';
 import { placeMatrix } from '@/core/layers/place';
 import { type LightDirection } from '@/core/ground/light';
-import { standingOf } from '@/core/ground/space';
+import { standingOf } from '@/core/ground/standingOf';
 import { stoodAt } from '@/core/ground/standing';
 import { invert } from '@/core/raster/matrix3';
 import { pictureGrid } from '@/core/recipe/pictureGrid';

@@ -5,7 +5,8 @@ import { Button, GridList, GridListItem, useDragAndDrop } from 'react-aria-compo
 import { styled } from 'styled-components';
 import { type Layer, type LayerSource } from '@/core/layers/layer';
 import { type EncodedImage } from '@/core/raster/encodedImage';
-import { type Project, setScope } from '@/core/recipe/project';
+import { type Project } from '@/core/recipe/project';
+import { setScope } from '@/core/recipe/setFrames';
 import { dropLayer } from '@/store/edits/layers';
 import { smallMerge } from '@/store/smallMerge';
 import { Thumbnail } from '@/ui/Thumbnail';

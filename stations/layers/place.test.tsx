@@ -8,7 +8,7 @@ import { standPlate } from '@/store/edits/stand';
 import { addPlates } from '@/store/edits/frames';
 import { parseProject } from '@/core/recipe/parseProject';
 import { findLayer } from '@/core/layers/layer';
-import { inOrder } from '@/core/recipe/project';
+import { inOrder } from '@/core/recipe/setFrames';
 import { poolThat } from '@/tests/poolThat';
 import { benchOf, renderOnBench } from '@/tests/testBench';
 import { baseOf, sampleFrame, sampleProject } from '@/tests/sampleProject';

@@ -3,7 +3,7 @@ import { findLayer } from '@/core/layers/layer';
 import { type Place, placedCorners, type Point } from '@/core/layers/place';
 import { longEdgeOf, pictureGrid } from '@/core/recipe/pictureGrid';
 import { setPlace } from '@/store/edits/layers';
-import { type Tool, type ToolPoint } from '@/ui/table/Table';
+import { type Tool, type ToolPoint } from '@/ui/table/tool';
 import { useActions, useBench } from '../benchContext';
 import { sizeOfLayer } from './PlaceSection';
 import { snapped } from './snapped';

@@ -6,7 +6,7 @@ import { PickOne } from '@/ui/controls/PickOne';
 import { Section } from '@/ui/Section';
 import { useActions, useProject, useScope } from '../benchContext';
 import { EditList } from '../edits/EditList';
-import { ownerKey } from '../edits/EditForm';
+import { ownerKey } from '../edits/editIds';
 import { useTarget } from '../edits/useTarget';
 import { StationFindings } from '../stationFindings';
 import { MATCH_TEXT as TEXT } from './text';

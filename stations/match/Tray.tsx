@@ -2,7 +2,7 @@
 import { allLayers } from '@/core/layers/layer';
 import { type Edit } from '@/core/edits/edit';
 import { changes } from '@/core/edits/ranked';
-import { setScope } from '@/core/recipe/project';
+import { setScope } from '@/core/recipe/setFrames';
 import { type EncodedImage } from '@/core/raster/encodedImage';
 import { type EditOwner } from '@/store/edits/list';
 import { smallMerge } from '@/store/smallMerge';

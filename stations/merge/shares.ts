@@ -1,4 +1,4 @@
-import { type MergedState } from '@/store/bench';
+import { type MergedState } from '@/store/benchState';
 
 /** Mean share of each merged frame in the picture, 0…1, by frame id. */
 export function meanShares(merged: MergedState | undefined): ReadonlyMap<string, number> {

@@ -7,7 +7,7 @@ import { benchOf } from '@/tests/testBench';
 import { baseOf, sampleProject } from '@/tests/sampleProject';
 import { transform } from '@/core/raster/matrix3';
 import { straightenOf } from '@/core/recipe/cropOf';
-import { type ToolInHand } from '@/store/bench';
+import { type ToolInHand } from '@/store/benchState';
 import { useDrawTool } from './useDrawTool';
 
 function hand(tool: ToolInHand) {

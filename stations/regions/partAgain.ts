@@ -1,7 +1,7 @@
 import { dabsInPixels } from '@/core/cutout/cutPicture';
 import { isParted, type PartedSettings } from '@/core/region/parted/parted';
 import { type WorkerPool } from '@/engine/workerPool';
-import { type Bench } from '@/store/bench';
+import { type Bench } from '@/store/benchState';
 import { drawnGraph } from '@/store/buildScene';
 import { regionOf, type RegionOwner, setPart } from '@/store/edits/regions';
 import { readFrom } from './laidPicture';

@@ -3,7 +3,7 @@ import { type Dab } from '@/core/cutout/dab';
 import { IDENTITY } from '@/core/raster/matrix3';
 import { MOST_DAB_POINTS, MOST_DABS } from '@/core/region/thing/dabs';
 import { regionOf, setPart } from '@/store/edits/regions';
-import { type Tool, type ToolPoint } from '@/ui/table/Table';
+import { type Tool, type ToolPoint } from '@/ui/table/tool';
 import { useActions, useBench, useBenchParts } from '../benchContext';
 import { laidPicture, toLaid } from './laidPicture';
 import { partAgain } from './partAgain';

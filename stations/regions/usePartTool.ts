@@ -3,7 +3,7 @@ import { longEdgeOf } from '@/core/recipe/pictureGrid';
 import { type Part } from '@/core/region/region';
 import { type EllipseSettings } from '@/core/region/ellipse/ellipse';
 import { regionOf, setPart } from '@/store/edits/regions';
-import { type Tool, type ToolPoint } from '@/ui/table/Table';
+import { type Tool, type ToolPoint } from '@/ui/table/tool';
 import { useActions, useBench } from '../benchContext';
 import { REGION_TEXT as TEXT } from './text';
 

@@ -2,7 +2,7 @@
 import { Button } from 'react-aria-components';
 import { styled } from 'styled-components';
 import { KIND_NAMES } from '@/core/capture/setKind';
-import { plates, setScope } from '@/core/recipe/project';
+import { plates, setScope } from '@/core/recipe/setFrames';
 import { worstFinding } from '@/core/proof/finding';
 import { findingsOfFit } from '@/store/stationFindings';
 import { setBase } from '@/store/edits/sets';

@@ -2,7 +2,7 @@
 import { useEffect, useRef } from 'react';
 import { sceneForView } from '@/core/view/sceneForView';
 import { type View, type ViewScene } from '@/core/view/viewScene';
-import { type BenchState } from '@/store/bench';
+import { type BenchState } from '@/store/benchState';
 import { buildPicture, pictureScene } from '@/store/buildScene';
 import { type BeforeStep } from '@/store/session';
 import { withoutStep } from '@/store/variants';

@@ -1,7 +1,8 @@
 import { format } from 'date-fns';
 import { timeOf } from '@/core/capture/arrangeSet';
 import { type SetKind } from '@/core/capture/setKind';
-import { type Frame, panoramaOf, type SetScope } from '@/core/recipe/project';
+import { type Frame, type SetScope } from '@/core/recipe/project';
+import { panoramaOf } from '@/core/recipe/setFrames';
 import { standIns } from '@/core/recipe/views';
 import { anglesOf, isColumn } from '@/core/register/rotation/anglesOf';
 import { formatStops } from '@/ui/formatFinding';

@@ -1,8 +1,7 @@
 import { type Draft } from 'immer';
 import { type Edit } from '@/core/edits/edit';
 import { EDIT_KINDS, type EditKindName, type EditSettings } from '@/core/edits/editKinds';
-import { type Project } from '@/core/recipe/project';
-import { type Settings } from '@/core/recipe/settings';
+import { type Project, type Settings } from '@/core/recipe/project';
 import { type Change, layerOf, setOf } from './drafts';
 
 /** Where edits are: at a set, at a layer, or at the whole. */

@@ -1,5 +1,5 @@
 import { type DBSchema, type IDBPDatabase, openDB } from 'idb';
-import { type FileStore, type Folder } from './fileStore';
+import { type FileStore, type Folder } from './storedFiles';
 
 interface FilesSchema extends DBSchema {
   originals: { key: string; value: StoredFile };

@@ -1,17 +1,11 @@
 import { type StoreApi } from 'zustand/vanilla';
 import { autosave, type Autosave } from './autosave';
-import { type BenchParts, type BenchState } from '../bench';
-import { type StoredProject } from '../database';
+import { type BenchParts, type BenchState, type Unkept } from '../benchState';
+import { type StoredProject } from '../storedProject';
 import { type KeptState } from './journal';
 import { type Originals } from './originals';
 import { KEPT_BESIDE, keepingProblem, savingProblem } from './savingProblem';
 import { TakenOver } from './takenOver';
-
-/** An original that the browser could not keep. */
-export interface Unkept {
-  readonly name: string;
-  readonly hash: string;
-}
 
 export interface KeepProjectParts extends Pick<BenchParts, 'stored' | 'save' | 'journal' | 'mirror'> {
   readonly store: StoreApi<BenchState>;

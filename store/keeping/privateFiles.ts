@@ -1,5 +1,5 @@
 import { needRoom, needRoomAgain } from './diskRoom';
-import { type FileStore } from './fileStore';
+import { type FileStore } from './storedFiles';
 
 const isAbsent = (thrown: unknown): boolean =>
   thrown instanceof DOMException && thrown.name === 'NotFoundError';

@@ -1,4 +1,4 @@
-import { type Database } from '../database';
+import { type Database } from './databaseSchema';
 
 /** bytes of one filling; a browser keeps 64 KB and more as a file of its own */
 const FILLING = 40_000;

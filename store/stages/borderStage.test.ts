@@ -7,13 +7,14 @@ import { encodeJpeg } from '@/core/codecs/write/encodeJpeg';
 import { proposedCrop } from '@/core/recipe/cropOf';
 import { meshOf, pictureGrid } from '@/core/recipe/pictureGrid';
 import { emptyProject } from '@/core/recipe/emptyProject';
-import { panoramaOf, type Project } from '@/core/recipe/project';
+import { panoramaOf } from '@/core/recipe/setFrames';
+import { type Project } from '@/core/recipe/project';
 import { nodePlatform } from '@/engine/nodePlatform';
 import { millAtDusk } from '@/tests/knownScene';
 import { liveBench, until } from '@/tests/liveBench';
 import { baseOf } from '@/tests/sampleProject';
 import { addFiles } from '../addFiles';
-import { type Bench } from '../bench';
+import { type Bench } from '../benchState';
 import { setKind, setOther } from '../edits/sets';
 
 let bench: Bench;

@@ -1,7 +1,8 @@
 import { chooseProjection, placeCanvas } from '@/core/merge/panorama/canvas';
-import { panoramaOf, type SetScope } from '@/core/recipe/project';
+import { panoramaOf } from '@/core/recipe/setFrames';
+import { type SetScope } from '@/core/recipe/project';
 import { setGraph } from '@/core/recipe/setGraph';
-import { type BenchState } from '../bench';
+import { type BenchState } from '../benchState';
 import { amend } from '../history';
 import { logMade } from '../log';
 import { smallFrames } from '../madePixels';

@@ -1,13 +1,13 @@
 import { afterAll, expect, test } from '@jest/globals';
 import { type EncodedImage } from '@/core/raster/encodedImage';
-import { setScope } from '@/core/recipe/project';
+import { setScope } from '@/core/recipe/setFrames';
 import { emptyProject } from '@/core/recipe/emptyProject';
 import { projectBench } from '@/cli/projectBench';
 import { inlinePool } from '@/tests/inlinePool';
 import { reopened, settled, type SmallProject } from '@/tests/smallProject';
 import { smallBracket } from '@/tests/smallBracket';
 import { addFiles } from '../addFiles';
-import { type Bench } from '../bench';
+import { type Bench } from '../benchState';
 import { setKindOfEdit } from '../edits/list';
 import { setHow } from '../edits/sets';
 import { finishedPicture } from '../deliver';

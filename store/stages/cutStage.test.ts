@@ -5,7 +5,7 @@ import { type EncodedImage } from '@/core/raster/encodedImage';
 import { type RegionPart } from '@/core/region/region';
 import { inlinePool } from '@/tests/inlinePool';
 import { reopened, settled, smallProject, type SmallProject } from '@/tests/smallProject';
-import { type Bench } from '../bench';
+import { type Bench } from '../benchState';
 import { finishedPicture } from '../deliver';
 import { setLayer, setPlace } from '../edits/layers';
 import { addPart, setPart, type RegionOwner } from '../edits/regions';

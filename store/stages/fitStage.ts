@@ -1,4 +1,5 @@
-import { joinedFrames, type MadeFact, referenceOf, type SetScope } from '@/core/recipe/project';
+import { joinedFrames, referenceOf } from '@/core/recipe/setFrames';
+import { type MadeFact, type SetScope } from '@/core/recipe/project';
 import { setGraph } from '@/core/recipe/setGraph';
 import { standIns, viewsOf } from '@/core/recipe/views';
 import { type Registration } from '@/core/register/registration';
@@ -7,7 +8,7 @@ import { fitFrame } from '@/engine/fitFrames';
 import { fitSet } from '@/engine/fitSet';
 import { throughView } from '@/engine/mergeView';
 import { newReferenceName } from '@/engine/referenceName';
-import { type BenchState } from '../bench';
+import { type BenchState } from '../benchState';
 import { logMade } from '../log';
 import { joinedLevels, preparedLevels } from '../madePixels';
 import { findingsOfFit } from '../stationFindings';

@@ -1,4 +1,5 @@
-import { type MadeFact, setScope, type SetScope } from '@/core/recipe/project';
+import { type MadeFact, type SetScope } from '@/core/recipe/project';
+import { setScope } from '@/core/recipe/setFrames';
 import { setGraph } from '@/core/recipe/setGraph';
 import { scopesOf } from '../activeSet';
 import { amend, type History } from '../history';

@@ -1,26 +1,21 @@
 import { sharedBytes } from '@/core/raster/raster';
 import { MOMENT_TASTES } from '@/core/merge/moments/momentTastes';
 import { meshOf, projectionOf } from '@/core/recipe/pictureGrid';
-import {
-  mergedFrames,
-  type MergeMethod,
-  panoramaOf,
-  referenceOf,
-  type SetScope,
-  setScope,
-} from '@/core/recipe/project';
+import { mergedFrames, panoramaOf, referenceOf, setScope } from '@/core/recipe/setFrames';
+import { type MergeMethod, type SetScope } from '@/core/recipe/project';
 import { setGraph } from '@/core/recipe/setGraph';
 import { type Merged } from '@/core/merge/exposureFusion';
 import { reducedLens } from '@/core/merge/panorama/frameOnCanvas';
 import { NATURAL, type ToneBase, type ToneWish } from '@/core/merge/radiance/toneMap';
 import { type EncodedImage } from '@/core/raster/encodedImage';
 import { type Matrix3, toLevel } from '@/core/raster/matrix3';
-import { mergeFrames, type MergeOptions } from '@/engine/mergeFrames';
+import { mergeFrames } from '@/engine/mergeFrames';
+import { type MergeOptions } from '@/engine/mergeOptions';
 import { mergeRadiance, tonePicture } from '@/engine/mergeRadiance';
 import { mergeSet, type OtherKind, type SetMerged } from '@/engine/mergeSet';
 import { type WorkerPool } from '@/engine/workerPool';
 import { activeScope } from '../activeSet';
-import { type BenchState, type MergedState } from '../bench';
+import { type BenchState, type MergedState } from '../benchState';
 import { logMade } from '../log';
 import { joinedLevels, preparedLevels } from '../madePixels';
 import { mergedBy } from '../variants';

@@ -1,8 +1,9 @@
 import { missing } from '@/core/graph/missing';
-import { type Project, referenceOf, type SetScope } from '@/core/recipe/project';
+import { type Project, type SetScope } from '@/core/recipe/project';
+import { referenceOf } from '@/core/recipe/setFrames';
 import { setGraph } from '@/core/recipe/setGraph';
 import { scopesOf } from '../activeSet';
-import { type BenchState } from '../bench';
+import { type BenchState } from '../benchState';
 import { borderStage } from './borderStage';
 import { tonedStage } from './bracketFindings';
 import { allCut, cutStage } from './cutStage';

@@ -6,7 +6,7 @@ import { type EncodedImage } from '@/core/raster/encodedImage';
 import { type Frame, type SetScope } from '@/core/recipe/project';
 import { setGraph } from '@/core/recipe/setGraph';
 import { withWhole } from '@/engine/wholeFrames';
-import { type BenchState } from '../bench';
+import { type BenchState } from '../benchState';
 import { measuresOf } from '../madePixels';
 import { type Stage } from './stage';
 

@@ -9,7 +9,7 @@ import { type DecodedFrame } from '@/engine/tasks';
 import { inlinePool } from '@/tests/inlinePool';
 import { liveBench, until } from '@/tests/liveBench';
 import { baseOf, sampleFrame, sampleProject, withFits, withSet } from '@/tests/sampleProject';
-import { type Bench } from '../bench';
+import { type Bench } from '../benchState';
 import { shownMerge } from '../madePixels';
 import { halvingsFor } from './proxyStage';
 

@@ -2,12 +2,13 @@ import { type SmallPlace } from '@/core/merge/enlargeMerged';
 import { reducedLens } from '@/core/merge/panorama/frameOnCanvas';
 import { placeCanvas } from '@/core/merge/panorama/canvas';
 import { panoramaCanvas, type PictureGrid, setGrid } from '@/core/recipe/pictureGrid';
-import { mergedFrames, panoramaOf, referenceOf, type SetScope } from '@/core/recipe/project';
+import { mergedFrames, panoramaOf, referenceOf } from '@/core/recipe/setFrames';
+import { type SetScope } from '@/core/recipe/project';
 import { setGraph } from '@/core/recipe/setGraph';
-import { type MergeOptions } from '@/engine/mergeFrames';
+import { type MergeOptions } from '@/engine/mergeOptions';
 import { type SetMerged } from '@/engine/mergeSet';
 import { type WorkerPool } from '@/engine/workerPool';
-import { type BenchState, type MergedState } from '../bench';
+import { type BenchState, type MergedState } from '../benchState';
 import { isOneFrame, mergeBracketPixels, type MergedBracket, mergeOtherPixels } from './mergeStage';
 import { type Stage } from './stage';
 

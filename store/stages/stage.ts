@@ -1,5 +1,5 @@
 import { type WorkerPool } from '@/engine/workerPool';
-import { type BenchState } from '../bench';
+import { type BenchState } from '../benchState';
 
 /** A step that the recipe asks for and that is not made yet. */
 export interface Stage {

@@ -1,7 +1,7 @@
 import { type InflateNodes } from '@/core/graph/compile';
 import { type Picture } from '@/core/graph/tile';
 import { type Project } from '@/core/recipe/project';
-import { type BenchState } from '../bench';
+import { type BenchState } from '../benchState';
 import { buildPicture } from '../buildScene';
 import { type Stage } from './stage';
 

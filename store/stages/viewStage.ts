@@ -3,7 +3,7 @@ import { type MadeFact, type SetScope } from '@/core/recipe/project';
 import { setGraph } from '@/core/recipe/setGraph';
 import { viewsOf } from '@/core/recipe/views';
 import { mergeView } from '@/engine/mergeView';
-import { type BenchState } from '../bench';
+import { type BenchState } from '../benchState';
 import { logMade } from '../log';
 import { preparedLevels } from '../madePixels';
 import { keepMade } from './keepMade';

@@ -1,6 +1,7 @@
 'use client';
 import { Suspense } from 'react';
 import { styled } from 'styled-components';
+import { type BarChartProps } from './barChartProps';
 import { drawnLater } from './drawnLater';
 
 const DrawnBars = drawnLater(async () => (await import('./DrawnBars')).DrawnBars);
@@ -8,17 +9,6 @@ const DrawnBars = drawnLater(async () => (await import('./DrawnBars')).DrawnBars
 const Frame = styled.div`
   position: relative;
 `;
-
-export interface BarChartProps {
-  /** what is shown, for those who cannot see it */
-  readonly label: string;
-  readonly bars: readonly { readonly name: string; readonly value: number; readonly colour?: string }[];
-  /** end of the scale */
-  readonly max: number;
-  /** a line to stay below */
-  readonly limit?: number;
-  readonly format: (value: number) => string;
-}
 
 /** Lying bars with their values, one a row. */
 export function BarChart(props: BarChartProps) {

@@ -3,7 +3,7 @@ import { BarElement, CategoryScale, Chart, LinearScale } from 'chart.js';
 import { Bar } from 'react-chartjs-2';
 import { useSurround } from '../surround';
 import { colourNow, FONT } from '../tokens';
-import { type BarChartProps } from './BarChart';
+import { type BarChartProps } from './barChartProps';
 
 Chart.register(BarElement, CategoryScale, LinearScale);
 Chart.defaults.font.family = FONT.number;

@@ -4,7 +4,7 @@ import { memo } from 'react';
 import { Line } from 'react-chartjs-2';
 import { useSurround } from '../surround';
 import { colourNow, FONT } from '../tokens';
-import { type ToneChartProps } from './ToneChart';
+import { type ToneChartProps } from './toneChartProps';
 
 Chart.register(CategoryScale, LinearScale, PointElement, LineElement, Filler);
 Chart.defaults.font.family = FONT.number;

@@ -10,6 +10,7 @@ import { type RenderArea, sheetLoader } from './sheetLoader';
 import { type SceneSource } from './sceneSource';
 import { fitAll, panBy, type Size, toPicture, type Viewport, visibleArea, zoomAbout } from './viewport';
 import { useKeyPointer } from './useKeyPointer';
+import { type Tool, type ToolPoint } from './tool';
 
 const Surface = styled.div`
   position: absolute;
@@ -49,22 +50,6 @@ const KeyCross = styled.span`
     linear-gradient(#fff, #fff) center / 100% 1.5px no-repeat;
   filter: drop-shadow(0 0 1px #000);
 `;
-
-/** One sample of a drawing pointer: picture pixels (edges) and pressure 0…1. */
-export interface ToolPoint {
-  readonly x: number;
-  readonly y: number;
-  readonly pressure: number;
-  /** the hand asks for a straight line */
-  readonly straight?: boolean;
-}
-
-/** A tool that takes the pointer instead of panning. */
-export interface Tool {
-  readonly onStart: (point: ToolPoint) => void;
-  readonly onMove: (points: readonly ToolPoint[]) => void;
-  readonly onEnd: () => void;
-}
 
 /** How the second view joins the first. */
 export type Pairing = { readonly kind: 'blink' } | { readonly kind: 'wipe'; readonly at: number };

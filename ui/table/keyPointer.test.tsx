@@ -1,7 +1,7 @@
 import { describe, expect, test } from '@jest/globals';
 import { act, renderHook } from '@testing-library/react';
 import { type KeyboardEvent } from 'react';
-import { type ToolPoint } from './Table';
+import { type ToolPoint } from './tool';
 import { useKeyPointer } from './useKeyPointer';
 
 describe('a tool by keys', () => {

@@ -1,6 +1,6 @@
 'use client';
 import { type KeyboardEvent, useState } from 'react';
-import { type Tool } from './Table';
+import { type Tool } from './tool';
 import { type Size, toPicture, type Viewport } from './viewport';
 
 const STEPS: Readonly<Record<string, readonly [number, number]>> = {

@@ -9,7 +9,8 @@ import { findStars, isStarry, starWidth } from '../../register/stars/findStars';
 import { registerStars, starField } from '../../register/stars/registerStars';
 import { planFusion } from '../fusionPlan';
 import { removeBackground, skyBackground } from './skyBackground';
-import { type StackBuffers, stackBand, type StackMethod } from './stackBand';
+import { type StackBuffers, type StackMethod } from './stackMethod';
+import { stackBand } from './stackBand';
 
 const W = 96;
 const H = 64;

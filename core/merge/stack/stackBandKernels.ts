@@ -2,7 +2,7 @@ import { type Kernels, planeBytes } from '../../kernels/kernels';
 import { warpIntoKernels } from '../../kernels/warpKernel';
 import { type Band } from '../fusionPlan';
 import { sortingNetwork } from './sortingNetwork';
-import { type StackBuffers, type StackFrame, type StackMethod } from './stackBand';
+import { type StackBuffers, type StackFrame, type StackMethod } from './stackMethod';
 
 /** bytes of samples that are held at once */
 const HELD = 48e6;

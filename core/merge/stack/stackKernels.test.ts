@@ -6,7 +6,8 @@ import { IDENTITY, type Matrix3, translation } from '../../raster/matrix3';
 import { normalSource, randomSource } from '../../raster/random';
 import { srgbToLinear } from '../../raster/srgb';
 import { sortingNetwork } from './sortingNetwork';
-import { type StackBuffers, type StackFrame, stackBand, stackBandPlain, type StackMethod } from './stackBand';
+import { type StackBuffers, type StackFrame, type StackMethod } from './stackMethod';
+import { stackBand, stackBandPlain } from './stackBand';
 
 describe('sorting network', () => {
   // the zero-one principle: what sorts every row of noughts and ones sorts everything (Knuth, TAOCP 3, theorem 5.3.4Z)

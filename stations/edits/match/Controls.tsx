@@ -13,7 +13,7 @@ import { Hint, Row } from '@/ui/Section';
 import { COLOUR, FONT } from '@/ui/tokens';
 import { useBenchParts, useProject } from '../../benchContext';
 import { type EditControls } from '../controls';
-import { newEditId } from '../EditForm';
+import { newEditId } from '../editIds';
 import { EDITS_TEXT } from '../text';
 
 const TEXT = EDITS_TEXT.match;
