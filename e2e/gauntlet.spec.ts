@@ -224,7 +224,7 @@ test(`${PROJECTS} hostile project files open or say why not; the shelf and every
       await (await chooser).setFiles({ name, mimeType: 'application/zip', buffer: Buffer.from(packed) });
       const stations = page.getByRole('navigation', { name: 'Stations' });
       const refused = page.getByRole('main').getByRole('alert').filter({ hasText: name });
-      await expect(stations.or(refused), name).toBeVisible({ timeout: 10_000 });
+      await expect(stations.or(refused), name).toBeVisible({ timeout: 30_000 });
       if (await stations.isVisible())
         for (const station of ['Fit', 'Merge', 'Layers', 'Match', 'Finish', 'Proof'])
           await benchPage(page).go(station);
