@@ -1,5 +1,5 @@
 import { execFile } from 'node:child_process';
-import { build } from 'esbuild';
+import { build, stop } from 'esbuild';
 import { fileURLToPath } from 'node:url';
 
 const root = fileURLToPath(new URL('..', import.meta.url));
@@ -24,6 +24,8 @@ export async function plainNode<T>(entry: string, ...args: string[]): Promise<T>
     },
     logLevel: 'error',
   });
+  // its process would outlive the test's
+  await stop();
   const printed = await new Promise<string>((resolve, reject) =>
     execFile(process.execPath, [outfile, ...args], { cwd: root, maxBuffer: 1e8 }, (error, stdout, stderr) =>
       error ? reject(new Error(stderr || error.message)) : resolve(stdout),

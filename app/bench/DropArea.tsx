@@ -1,9 +1,11 @@
 'use client';
+import { FolderPlus, ImagePlus } from 'lucide-react';
 import { type ReactNode } from 'react';
 import { DropZone, FileTrigger } from 'react-aria-components';
 import { styled } from 'styled-components';
 import { useBench } from '@/stations/benchContext';
 import { FRAMES_TEXT } from '@/stations/frames/text';
+import { TrayAction } from '@/stations/tray/TrayAction';
 import { TrayActions } from '@/stations/tray/trayActions';
 import { Button } from '@/ui/controls/Button';
 import { Row } from '@/ui/Section';
@@ -65,10 +67,14 @@ export function DropArea({ children }: { children: ReactNode }) {
         acceptedFileTypes={READABLE_ENDINGS}
         onSelect={(files) => files && void add(Array.from(files))}
       >
-        <Button data-main={main ? '' : undefined}>{FRAMES_TEXT.add}</Button>
+        <Button data-main={main ? '' : undefined}>
+          <TrayAction icon={ImagePlus}>{FRAMES_TEXT.add}</TrayAction>
+        </Button>
       </FileTrigger>
       <FileTrigger acceptDirectory onSelect={(files) => files && void add(Array.from(files))}>
-        <Button>{FRAMES_TEXT.addFolder}</Button>
+        <Button>
+          <TrayAction icon={FolderPlus}>{FRAMES_TEXT.addFolder}</TrayAction>
+        </Button>
       </FileTrigger>
       <StandInCamera />
     </Row>

@@ -1,4 +1,5 @@
 'use client';
+import { Aperture } from 'lucide-react';
 import { useState } from 'react';
 import { Dialog, DialogTrigger, Heading, Popover } from 'react-aria-components';
 import { styled } from 'styled-components';
@@ -12,6 +13,7 @@ import {
   VIEWS,
 } from '@/camera/standIn';
 import { useBenchParts } from '@/stations/benchContext';
+import { TrayAction } from '@/stations/tray/TrayAction';
 import { addFiles } from '@/store/addFiles';
 import { Button } from '@/ui/controls/Button';
 import { Measure } from '@/ui/controls/Measure';
@@ -90,7 +92,9 @@ export function StandInCamera() {
   };
   return (
     <DialogTrigger>
-      <Button isDisabled={shooting}>{TEXT.open}</Button>
+      <Button isDisabled={shooting}>
+        <TrayAction icon={Aperture}>{TEXT.open}</TrayAction>
+      </Button>
       <Popover placement="top">
         <Camera>
           {({ close }) => (

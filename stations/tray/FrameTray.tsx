@@ -5,9 +5,9 @@ import { styled } from 'styled-components';
 import { type Frame } from '@/core/recipe/project';
 import { Thumbnail } from '@/ui/Thumbnail';
 import { COLOUR, focusRing, FONT } from '@/ui/tokens';
-import { useActions, useBench, useFrames, useScope } from '../benchContext';
+import { useActions, useBench, useFrames, useProject, useScope } from '../benchContext';
 import { axisOf } from './axisOf';
-import { SetBar } from './SetBar';
+import { isSetBarShown, SetBar } from './SetBar';
 
 const Strip = styled.div`
   height: 100%;
@@ -15,6 +15,7 @@ const Strip = styled.div`
   flex-direction: column;
   padding: 7px 14px 0;
   min-width: 0;
+  container: frames / inline-size;
 `;
 
 const Top = styled.div`
@@ -126,6 +127,7 @@ export function FrameTray({ title, note, caption, isOut, waiting, actions: more 
   const { decoded, chosen } = useBench((s) => ({ decoded: s.decoded, chosen: s.session.frame }));
   const scope = useScope();
   const actions = useActions();
+  const hasSets = isSetBarShown(useProject());
   const zero = frames.find((f) => f.isReference)?.frame.stops ?? 0;
   if (frames.length === 0 || !scope)
     return (
@@ -148,7 +150,7 @@ export function FrameTray({ title, note, caption, isOut, waiting, actions: more 
   const along = (s: number): number => inset + ((s - low) / span) * (width - CARD);
   return (
     <Strip>
-      <Top>
+      <Top data-sets={hasSets ? '' : undefined}>
         <Heading>
           {title} by {axis.name} <span>· {note}</span>
         </Heading>

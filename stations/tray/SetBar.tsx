@@ -2,6 +2,7 @@
 import { Button } from 'react-aria-components';
 import { styled } from 'styled-components';
 import { KIND_NAMES } from '@/core/capture/setKind';
+import { type Project } from '@/core/recipe/project';
 import { plates, setScope } from '@/core/recipe/setFrames';
 import { worstFinding } from '@/core/proof/finding';
 import { findingsOfFit } from '@/store/stationFindings';
@@ -43,14 +44,18 @@ const Tab = styled(Button)`
   }
 `;
 
+/** Whether a project has more than one set to choose from. */
+export function isSetBarShown(project: Pick<Project, 'frames' | 'sets'>): boolean {
+  return project.sets.length > 1 || plates(project).length > 0;
+}
+
 /** The sets of the project beside each other, and the pictures that belong to none; nothing where there is one set alone. */
 export function SetBar() {
   const project = useProject();
   const here = useScope()?.set.id;
   const chosen = useBench((s) => s.session.frame);
   const actions = useActions();
-  const alone = plates(project);
-  if (project.sets.length < 2 && alone.length === 0) return null;
+  if (!isSetBarShown(project)) return null;
   return (
     <Bar role="group" aria-label="Sets">
       {project.sets.map((set) => {
@@ -71,7 +76,7 @@ export function SetBar() {
       {here !== undefined && here !== project.base && (
         <Tab onPress={() => actions.edit('Base of the picture', setBase(here))}>Make it the base</Tab>
       )}
-      {alone.map((frame) => (
+      {plates(project).map((frame) => (
         <Tab
           key={frame.id}
           aria-label={`By itself, ${frame.file}`}
