@@ -8,16 +8,18 @@ import { type ViewScene } from '@/core/view/viewScene';
 import { type WorkerPool } from '@/engine/workerPool';
 import { activeScope } from '@/store/activeSet';
 import { type Bench, type BenchActions, type BenchState, type MergedState } from '@/store/benchState';
+import { isMovement } from '@/store/movement';
 import { mergedNow, shownMerge } from '@/store/madePixels';
 import { type FindingSource } from '@/store/stationFindings';
 import { type SceneSource } from '@/ui/table/sceneSource';
-import { type Followed, useFollowed } from '@/ui/useFollowed';
+import { type PictureFirst, pictureFirst } from '@/ui/pictureFirst';
+import { useFollowed } from '@/ui/useFollowed';
 
 /** What every station reaches for. */
 export interface BenchParts {
   readonly bench: Bench;
   /** the bench's state, to be followed */
-  readonly state: Followed<BenchState>;
+  readonly state: PictureFirst<BenchState>;
   /** a worker of its own, so that no merge holds up what is looked at */
   readonly viewer: WorkerPool;
   /** shows a place of the picture on the table */
@@ -36,7 +38,7 @@ export function BenchProvider({
   const parts = useMemo<BenchParts>(
     () => ({
       bench,
-      state: { get: bench.store.getState, subscribe: bench.store.subscribe },
+      state: pictureFirst({ get: bench.store.getState, subscribe: bench.store.subscribe }, isMovement),
       viewer,
       showPlace,
     }),
@@ -74,10 +76,14 @@ export function useHasScene(): boolean {
 
 /** The scene for the table, which follows it by itself. */
 export function useSceneSource(): SceneSource {
-  const { bench } = useBenchParts();
+  const { bench, state } = useBenchParts();
   return useMemo(
-    () => ({ get: () => bench.shown(bench.store.getState()), subscribe: bench.store.subscribe }),
-    [bench],
+    () => ({
+      get: () => bench.shown(bench.store.getState()),
+      subscribe: bench.store.subscribe,
+      onShown: state.shown,
+    }),
+    [bench, state],
   );
 }
 

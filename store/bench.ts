@@ -7,6 +7,7 @@ import { restoreFrames } from './addFiles';
 import { frameReader } from '@/engine/frameReader';
 import { isAway } from '@/core/raster/awayPixels';
 import { forgotten } from './forget';
+import { isMovement } from './movement';
 import { heldFrames, isCrowded, TAB_BUDGET } from './memory';
 import { readFrame } from './readFrames';
 import { record, redo, undo } from './history';
@@ -17,7 +18,11 @@ import { originalsOf, type OriginalStore } from './keeping/originals';
 import { nextStage } from './stages/nextStage';
 import { followScene } from './shownScene';
 
-const AT_ONCE: Screen = { calmly: (change) => change(), afterwards: (then) => then() };
+const AT_ONCE: Screen = {
+  calmly: (change) => change(),
+  afterwards: (then) => then(),
+  whenStill: (then) => then(),
+};
 
 /** Originals of a bench that is not told where they are kept: none outlives the page. */
 const NOWHERE: OriginalStore = {
@@ -110,12 +115,29 @@ export function openBench(parts: BenchParts): Bench {
       });
   };
 
+  /** a hand is at it: what it changes is drawn, and nothing else is made until it rests */
+  let moves = false;
   const pursueSoon = (): void => {
-    if (pursues) return;
+    if (pursues || moves) return;
     pursues = true;
     screen.afterwards(() => {
       pursues = false;
-      pursue();
+      if (!moves) pursue();
+    });
+  };
+
+  const pursueWhenStill = (): void => {
+    const state = store.getState();
+    if (running && !state.paused && running.key !== nextStage(state, isSeen)?.key) {
+      // what is made for a picture that is changing would take the cores from drawing it
+      running.controller.abort();
+      running = undefined;
+      if (state.work) calmly(() => store.setState({ work: undefined }));
+    }
+    moves = true;
+    screen.whenStill(() => {
+      moves = false;
+      pursueSoon();
     });
   };
 
@@ -127,6 +149,7 @@ export function openBench(parts: BenchParts): Bench {
 
   store.subscribe((state, before) => {
     if (state.history !== before.history || state.session !== before.session) keeping.keep(state);
+    if (isMovement(state, before)) return pursueWhenStill();
     if (
       state.history !== before.history ||
       state.decoded !== before.decoded ||

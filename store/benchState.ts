@@ -254,6 +254,8 @@ export interface Screen {
   readonly calmly: (change: () => void) => void;
   /** does something once what changed is drawn: workers would take the cores from it */
   readonly afterwards: (then: () => void) => void;
+  /** does something once the hand has not moved for a while; asked again, it is put off */
+  readonly whenStill: (then: () => void) => void;
 }
 
 export interface Bench {

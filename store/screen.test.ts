@@ -14,7 +14,14 @@ interface Asked {
 }
 
 /** A bench on a screen that draws when it is told to, with workers that answer when they are. */
-function bench(): { made: Bench; asked: Asked[]; draw: () => void; calm: { count: number } } {
+function bench(): {
+  made: Bench;
+  asked: Asked[];
+  draw: () => void;
+  rest: () => void;
+  calm: { count: number };
+} {
+  let still: () => void = () => undefined;
   const waiting: (() => void)[] = [];
   const asked: Asked[] = [];
   const calm = { count: 0 };
@@ -33,9 +40,11 @@ function bench(): { made: Bench; asked: Asked[]; draw: () => void; calm: { count
         change();
       },
       afterwards: (then) => waiting.push(then),
+      whenStill: (then) => (still = then),
     },
   });
-  return { made, asked, draw: () => waiting.splice(0).forEach((then) => then()), calm };
+  const draw = (): void => waiting.splice(0).forEach((then) => then());
+  return { made, asked, draw, rest: () => still(), calm };
 }
 
 const soon = (): Promise<void> => new Promise((resolve) => setTimeout(resolve, 5));
@@ -54,6 +63,29 @@ test('the next stage begins once the screen has drawn what changed, and once for
   draw();
   await soon();
   // the same stage is still wanted and goes on
+  expect(asked).toHaveLength(begun);
+  await made.actions.close();
+});
+
+test('while a hand moves nothing is begun; what was under way goes on only where it is wanted all the same', async () => {
+  const { made, asked, draw, rest } = bench();
+  made.store.setState({ decoded: sampleDecoded() });
+  for (const stops of [0.1, 0.2, 0.3]) made.actions.edit('Exposure', exposed(stops), 'slider 1');
+  draw();
+  await soon();
+  expect(asked).toHaveLength(0);
+  rest();
+  draw();
+  await soon();
+  const begun = asked.length;
+  expect(begun).toBeGreaterThan(0);
+  // the merge does not look at the exposure
+  const { work } = made.store.getState();
+  made.actions.edit('Exposure', exposed(0.4), 'slider 1');
+  expect(made.store.getState().work).toBe(work);
+  rest();
+  draw();
+  await soon();
   expect(asked).toHaveLength(begun);
   await made.actions.close();
 });

@@ -23,12 +23,19 @@ const early = typeof window === 'undefined' ? undefined : loadScreen();
 const DRAWN_WITHIN = 200;
 /** workers that draw the table, a part each */
 const VIEWERS = 2;
+/** milliseconds after its last movement from which a hand counts as still */
+const STILL_MS = 250;
+let still: ReturnType<typeof setTimeout> | undefined;
 const SCREEN: Screen = {
   calmly: startTransition,
   afterwards: (then) =>
     document.hidden || typeof requestIdleCallback === 'undefined'
       ? then()
       : requestIdleCallback(then, { timeout: DRAWN_WITHIN }),
+  whenStill: (then) => {
+    clearTimeout(still);
+    still = setTimeout(then, STILL_MS);
+  },
 };
 /** the workers of the first project that is opened */
 let earlyPool = typeof window === 'undefined' || !self.crossOriginIsolated ? undefined : browserPool();

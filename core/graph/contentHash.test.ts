@@ -1,5 +1,5 @@
 import { expect, test } from '@jest/globals';
-import { contentHash } from './contentHash';
+import { contentHash, stepHash } from './contentHash';
 
 /** A list that counts how often it is looked at. */
 function counted<T extends object>(list: T): { readonly list: T; readonly reads: () => number } {
@@ -19,6 +19,15 @@ test('a value is named by what it says, whatever the order of its members', () =
   expect(contentHash({ a: 1 })).not.toBe(contentHash({ a: '1' }));
   // SHA-256 of "abc", FIPS 180-4 example, its first 128 bits
   expect(contentHash(new TextEncoder().encode('abc'))).toBe('ba7816bf8f01cfea414140de5dae2223');
+});
+
+test('a step is named as the record of its parts', () => {
+  for (const inputs of [[], ['00ff'], ['00ff', '', 'a0']]) {
+    const settings = { stops: 0.5, curve: [1, 2] };
+    expect(stepHash('exposure', 3, settings, inputs)).toBe(
+      contentHash({ kind: 'exposure', version: 3, settings: contentHash(settings), inputs }),
+    );
+  }
 });
 
 test('the points of a stroke are read once, however often what lies beside them changes', () => {

@@ -54,9 +54,18 @@ function canonical(value: unknown): string {
 
 function membersText(value: object): string {
   const record = value as Readonly<Record<string, unknown>>;
-  const members = Object.keys(record)
-    .filter((key) => record[key] !== undefined)
-    .sort()
-    .map((key) => `${JSON.stringify(key)}:${canonical(record[key])}`);
-  return `{${members.join()}}`;
+  let text = '';
+  for (const key of Object.keys(record).sort()) {
+    const member = record[key];
+    if (member !== undefined) text += `${text && ','}${JSON.stringify(key)}:${canonical(member)}`;
+  }
+  return `{${text}}`;
+}
+
+/** What {@link contentHash} names `{ inputs, kind, settings: its own name, version }`: the text is written straight down, for every step of a graph is named with every step of the hand. */
+export function stepHash(kind: string, version: number, settings: object, inputs: readonly string[]): string {
+  const list = inputs.length === 0 ? '' : `"${inputs.join('","')}"`;
+  return textHash(
+    `{"inputs":[${list}],"kind":"${kind}","settings":"${contentHash(settings)}","version":${version}}`,
+  );
 }

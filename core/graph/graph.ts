@@ -1,4 +1,4 @@
-import { contentHash } from './contentHash';
+import { stepHash } from './contentHash';
 
 /** A step of the picture: what is done, how, and to what. */
 export interface Node {
@@ -27,7 +27,7 @@ export function buildGraph(versionOf: (kind: string) => number): GraphBuilder {
   return {
     graph: nodes,
     add: (kind, settings, inputs = []) => {
-      const hash = contentHash({ kind, version: versionOf(kind), settings: contentHash(settings), inputs });
+      const hash = stepHash(kind, versionOf(kind), settings, inputs);
       if (!nodes.has(hash)) nodes.set(hash, { hash, kind, settings, inputs });
       return hash;
     },

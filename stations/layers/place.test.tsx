@@ -79,7 +79,8 @@ describe('a cut-out', () => {
     act(() => bench.actions.edit('Stood', standPlate(LAYER, made)));
     expect(screen.getByText(/^Its foot is \d+\.\d m away/)).toBeInTheDocument();
     const key = async (name: string, keys: string) => {
-      act(() => screen.getByRole('slider', { name }).focus());
+      const slider = await screen.findByRole('slider', { name });
+      act(() => slider.focus());
       await user.keyboard(keys);
     };
     const now = () => bench.store.getState().history.project;
@@ -87,7 +88,7 @@ describe('a cut-out', () => {
     await key('Into this light', '{ArrowLeft}');
     expect(stand()?.relight).toBeCloseTo(0.99, 9);
     await key('Sun from', '{ArrowRight}');
-    expect(screen.getByText('59° left')).toBeInTheDocument();
+    expect(await screen.findByText('59° left')).toBeInTheDocument();
     await key('Sun’s height', '{ArrowRight}');
     expect(now().space?.light.sun).toMatchObject({ azimuth: -59, elevation: 26 });
     await user.click(screen.getByLabelText('In water'));

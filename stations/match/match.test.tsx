@@ -87,7 +87,7 @@ describe('what is matched', () => {
       { kind: 'saturation', settings: { factor: 0.98 } },
     ]);
     expect(now.edits).toEqual(project.edits);
-    expect(screen.getByRole('button', { name: /Layer light.*saturation/i })).toBeInTheDocument();
+    expect(await screen.findByRole('button', { name: /Layer light.*saturation/i })).toBeInTheDocument();
     await user.click(screen.getByRole('button', { name: /^The set/ }));
     expect(bench.store.getState().session.target).toEqual({ kind: 'set', id: 'set' });
   });

@@ -42,7 +42,7 @@ describe('Proof', () => {
     const made = [judge('proof.burnt', 9, { where }), judge('proof.black', 9, { where })];
     act(() => bench.store.setState({ proofed: { key: 'k', made } }));
     await user.click(screen.getByRole('button', { name: 'Pin the places of the findings' }));
-    expect(screen.getAllByRole('button', { name: /go there$/ })).toHaveLength(2);
+    expect(await screen.findAllByRole('button', { name: /go there$/ })).toHaveLength(2);
     await user.click(screen.getByRole('button', { name: 'Take watch point 1 away' }));
     expect(bench.store.getState().history.project.watchPoints).toHaveLength(1);
   });

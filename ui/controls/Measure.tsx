@@ -2,6 +2,7 @@
 import { Label, Slider, SliderOutput, SliderThumb, SliderTrack } from 'react-aria-components';
 import { styled } from 'styled-components';
 import { COLOUR, focusRing, FONT } from '../tokens';
+import { useHeld } from '../useHeld';
 
 const Row = styled(Slider<number>)`
   display: grid;
@@ -83,13 +84,17 @@ export function Measure({
   onChange,
   onChangeEnd,
 }: MeasureProps) {
+  const [at, hold] = useHeld(value);
   return (
     <Row
-      value={value}
+      value={at}
       minValue={min}
       maxValue={max}
       step={step}
-      onChange={onChange}
+      onChange={(next) => {
+        hold(next);
+        onChange(next);
+      }}
       onChangeEnd={onChangeEnd}
     >
       <Label>{label}</Label>
@@ -97,7 +102,7 @@ export function Measure({
         {neutral !== undefined && <Origin style={{ left: `${(100 * (neutral - min)) / (max - min)}%` }} />}
         <Thumb />
       </Track>
-      <Output>{() => format(value)}</Output>
+      <Output>{() => format(at)}</Output>
     </Row>
   );
 }

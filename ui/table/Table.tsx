@@ -161,9 +161,13 @@ export function Table(props: TableProps) {
       drawTable(context, size, viewport, picture, blink ? next : first, crop);
       if (pairing?.kind === 'wipe') drawTable(context, size, viewport, picture, next, crop, pairing.at);
     };
-    for (const loader of loaders) loader.follow(draw);
+    const show = (): void => {
+      draw();
+      source.onShown?.();
+    };
+    for (const loader of loaders) loader.follow(show);
     draw();
-  }, [size, viewport, picture, loaders, pairing, second, crop]);
+  }, [size, viewport, picture, loaders, pairing, second, crop, source]);
 
   const fingers = useRef(new Map<number, [number, number]>());
   const drawing = useRef(false);

@@ -41,7 +41,7 @@ const OVERVIEW_EDGE = 700;
 /** pixels that are rendered while the hand still moves; with more, a coarser sheet answers first */
 const AT_ONCE = 450_000;
 /** milliseconds that an answer to the hand may take by what the last ones took; a heavy picture is answered coarser */
-const ANSWER_MS = 33;
+const ANSWER_MS = 22;
 /** pixels from which what a sheet takes is a matter of them, not of asking for it */
 const OVERHEAD = 20_000;
 /** halvings at most by which a heavy picture is answered coarser than its size asks for */

@@ -4,6 +4,7 @@ import { styled } from 'styled-components';
 import { RUNGS, zoneCurve, type ZoneMove } from '@/core/edits/zones/zoneCurve';
 import { type ToneShares } from '@/core/finish/toneShares';
 import { formatStops } from '@/ui/formatFinding';
+import { useHeld } from '@/ui/useHeld';
 import { COLOUR, FONT } from '@/ui/tokens';
 import { EDITS_TEXT } from '../text';
 
@@ -79,15 +80,14 @@ export function zoneName(at: number): string {
 export function ZoneLadder({ zones, tones, onChange }: ZoneLadderProps) {
   const svg = useRef<SVGSVGElement>(null);
   const held = useRef<{ at: number; gesture: string }>(undefined);
-  const rungs = allZones(zones);
-  const curve = zoneCurve(zones);
+  const [shown, hold] = useHeld(zones);
+  const rungs = allZones(shown);
+  const curve = zoneCurve(shown);
   const move = (at: number, by: number, gesture?: string): void => {
     const clamped = Math.max(-4, Math.min(4, Math.round(by * 20) / 20));
-    onChange(
-      rungs.map((z) => (z.at === at ? { at, by: clamped } : z)),
-      zoneName(at),
-      gesture,
-    );
+    const moved = rungs.map((z) => (z.at === at ? { at, by: clamped } : z));
+    hold(moved);
+    onChange(moved, zoneName(at), gesture);
   };
   const onDown = (at: number, event: PointerEvent<SVGGElement>): void => {
     event.currentTarget.setPointerCapture(event.pointerId);
