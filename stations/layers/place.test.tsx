@@ -96,7 +96,7 @@ describe('a cut-out', () => {
     expect(stand()).toMatchObject({ water: true, shadow: expect.closeTo(0.99, 9) });
     expect(parseProject(JSON.parse(JSON.stringify(now())), 'kept')).toEqual(now());
     act(() => bench.actions.edit('Up', setPlace(LAYER, { y: -0.2 })));
-    expect(screen.getByText(/lies above the horizon/)).toBeInTheDocument();
+    expect(await screen.findByText(/lies above the horizon/)).toBeInTheDocument();
     await user.click(screen.getByRole('button', { name: 'Lift it off the ground' }));
     expect(stand()).toBeUndefined();
     act(bench.actions.undo);
