@@ -8,7 +8,7 @@ import { type ViewScene } from '@/core/view/viewScene';
 import { type WorkerPool } from '@/engine/workerPool';
 import { activeScope } from '@/store/activeSet';
 import { type Bench, type BenchActions, type BenchState, type MergedState } from '@/store/benchState';
-import { isMovement } from '@/store/movement';
+import { causeOf } from '@/store/movement';
 import { mergedNow, shownMerge } from '@/store/madePixels';
 import { type FindingSource } from '@/store/stationFindings';
 import { type SceneSource } from '@/ui/table/sceneSource';
@@ -38,7 +38,7 @@ export function BenchProvider({
   const parts = useMemo<BenchParts>(
     () => ({
       bench,
-      state: pictureFirst({ get: bench.store.getState, subscribe: bench.store.subscribe }, isMovement),
+      state: pictureFirst({ get: bench.store.getState, subscribe: bench.store.subscribe }, causeOf),
       viewer,
       showPlace,
     }),

@@ -7,7 +7,7 @@ import { restoreFrames } from './addFiles';
 import { frameReader } from '@/engine/frameReader';
 import { isAway } from '@/core/raster/awayPixels';
 import { forgotten } from './forget';
-import { isMovement } from './movement';
+import { causeOf } from './movement';
 import { heldFrames, isCrowded, TAB_BUDGET } from './memory';
 import { readFrame } from './readFrames';
 import { record, redo, undo } from './history';
@@ -149,7 +149,7 @@ export function openBench(parts: BenchParts): Bench {
 
   store.subscribe((state, before) => {
     if (state.history !== before.history || state.session !== before.session) keeping.keep(state);
-    if (isMovement(state, before)) return pursueWhenStill();
+    if (causeOf(state, before) === 'movement') return pursueWhenStill();
     if (
       state.history !== before.history ||
       state.decoded !== before.decoded ||

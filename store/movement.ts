@@ -1,11 +1,16 @@
 import { type BenchState } from './benchState';
 
-type Moved = Pick<BenchState, 'history' | 'live'>;
+type Watched = Pick<BenchState, 'history' | 'session' | 'live' | 'tool'>;
 
-const gestureOf = ({ history }: Moved): string | undefined => history.past[history.past.length - 1]?.gesture;
+/** What a change of the state comes of: a movement that may go on (of a slider, a drag, a stroke), one act of the hand, or neither. */
+export type Cause = 'movement' | 'act' | 'other';
 
-/** Whether a state comes of a movement that may go on: of a slider, a drag or a stroke. */
-export function isMovement(now: Moved, before: Moved): boolean {
-  if (now.history !== before.history) return gestureOf(now) !== undefined;
-  return now.live !== before.live && now.live !== undefined;
+/** What a change comes of. */
+export function causeOf(now: Watched, before: Watched): Cause {
+  if (now.history !== before.history) {
+    const last = now.history.past[now.history.past.length - 1];
+    return last?.gesture === undefined ? 'act' : 'movement';
+  }
+  if (now.live !== before.live) return now.live ? 'movement' : 'act';
+  return now.session !== before.session || now.tool !== before.tool ? 'act' : 'other';
 }

@@ -11,7 +11,7 @@ afterEach(() => {
   frames.length = 0;
 });
 
-/** A source of numbers, of which odd ones come of a moving hand; and what a follower heard. */
+/** A source of numbers, of which odd ones come of a moving hand and those over 100 of one act; and what a follower heard. */
 function follow() {
   let value = 0;
   const told: number[] = [];
@@ -24,7 +24,7 @@ function follow() {
         return () => listeners.delete(l);
       },
     },
-    (now) => now % 2 === 1,
+    (now) => (now % 2 === 1 ? 'movement' : now > 100 ? 'act' : 'other'),
   );
   const end = source.subscribe(() => told.push(source.get()));
   const set = (next: number): void => {
@@ -38,7 +38,7 @@ function follow() {
   return { source, told, set, frame, end, listeners };
 }
 
-test('what a hand goes on moving is told behind the frame that shows it, and what comes beside it; anything else at once', () => {
+test('what a hand goes on moving is told behind the frame that shows it, and what comes beside it; an act at once', () => {
   const { source, told, set, frame } = follow();
   set(2);
   expect(told).toEqual([2]);
@@ -56,6 +56,9 @@ test('what a hand goes on moving is told behind the frame that shows it, and wha
   expect(told).toEqual([2, 3, 4]);
   set(6);
   expect(told).toEqual([2, 3, 4, 6]);
+  set(7);
+  set(102);
+  expect(told).toEqual([2, 3, 4, 6, 102]);
 });
 
 test('a further step waits for its own picture', () => {

@@ -11,9 +11,12 @@ const AT_LATEST = 60;
 
 /**
  * Panels are drawn once the picture is: their drawing would take a core from the workers, and the thread that lays their answer on the screen.
- * @param moves whether a change is a step of a movement of the hand
+ * @param causeOf what a change comes of: steps of a movement wait for their picture and others with them, an act of the hand does not
  */
-export function pictureFirst<S>(source: Followed<S>, moves: (now: S, before: S) => boolean): PictureFirst<S> {
+export function pictureFirst<S>(
+  source: Followed<S>,
+  causeOf: (now: S, before: S) => 'movement' | 'act' | 'other',
+): PictureFirst<S> {
   const followers = new Set<() => void>();
   /** steps of the movement that the followers have not heard of */
   let steps = 0;
@@ -30,11 +33,11 @@ export function pictureFirst<S>(source: Followed<S>, moves: (now: S, before: S) 
   };
   const look = (): void => {
     const now = source.get();
-    const moving = moves(now, before);
+    const cause = causeOf(now, before);
     before = now;
-    if (moving && ++steps === 1) latest = setTimeout(tell, AT_LATEST);
+    if (cause === 'movement' && ++steps === 1) latest = setTimeout(tell, AT_LATEST);
     // what comes beside a movement, as that it is being saved, waits with it
-    if (steps === 0) tell();
+    if (cause === 'act' || steps === 0) tell();
   };
   return {
     get: source.get,
