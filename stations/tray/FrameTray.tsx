@@ -8,6 +8,7 @@ import { COLOUR, focusRing, FONT } from '@/ui/tokens';
 import { useActions, useBench, useFrames, useProject, useScope } from '../benchContext';
 import { axisOf } from './axisOf';
 import { isSetBarShown, SetBar } from './SetBar';
+import { Detail } from './TrayAction';
 
 const Strip = styled.div`
   height: 100%;
@@ -150,9 +151,9 @@ export function FrameTray({ title, note, caption, isOut, waiting, actions: more 
   const along = (s: number): number => inset + ((s - low) / span) * (width - CARD);
   return (
     <Strip>
-      <Top data-sets={hasSets ? '' : undefined}>
+      <Top data-crowded={hasSets && more ? '' : undefined}>
         <Heading>
-          {title} by {axis.name} <span>· {note}</span>
+          {title} by {axis.name} <Detail>· {note}</Detail>
         </Heading>
         <SetBar />
         {more}

@@ -10,6 +10,7 @@ import { setBase } from '@/store/edits/sets';
 import { COLOUR, focusRing, touchable } from '@/ui/tokens';
 import { VerdictMark } from '@/ui/VerdictMark';
 import { useActions, useBench, useProject, useScope } from '../benchContext';
+import { Detail } from './TrayAction';
 
 const Bar = styled.div`
   display: flex;
@@ -68,8 +69,13 @@ export function SetBar() {
             onPress={() => actions.go({ set: set.id, frame: set.reference })}
           >
             <VerdictMark verdict={worst?.verdict ?? 'none'} />
-            {set.name}: {KIND_NAMES[set.kind]} of {set.frames.length}
-            {set.id === project.base && project.sets.length > 1 ? ', base' : ''}
+            <span>
+              {set.name}
+              <Detail>
+                : {KIND_NAMES[set.kind]} of {set.frames.length}
+                {set.id === project.base && project.sets.length > 1 ? ', base' : ''}
+              </Detail>
+            </span>
           </Tab>
         );
       })}

@@ -1,14 +1,27 @@
 import { type LucideIcon } from 'lucide-react';
-import { styled } from 'styled-components';
+import { css, styled } from 'styled-components';
 
-const Spoken = styled.span`
+const heard = css`
+  position: absolute;
+  width: 1px;
+  height: 1px;
+  overflow: hidden;
+  clip-path: inset(50%);
+`;
+
+/** Words that stay for those who listen, and leave the heading where the tray is too narrow for them beside its sets and buttons. */
+export const Detail = styled.span`
+  @container frames (max-width: 900px) {
+    [data-crowded] & {
+      ${heard}
+    }
+  }
+`;
+
+const Words = styled.span`
   @container frames (max-width: 640px) {
-    [data-sets] & {
-      position: absolute;
-      width: 1px;
-      height: 1px;
-      overflow: hidden;
-      clip-path: inset(50%);
+    [data-crowded] & {
+      ${heard}
     }
   }
 `;
@@ -16,7 +29,7 @@ const Spoken = styled.span`
 const Sign = styled.span`
   display: none;
   @container frames (max-width: 640px) {
-    [data-sets] & {
+    [data-crowded] & {
       display: contents;
     }
   }
@@ -29,7 +42,7 @@ export function TrayAction({ icon: Icon, children }: { icon: LucideIcon; childre
       <Sign>
         <Icon aria-hidden />
       </Sign>
-      <Spoken>{children}</Spoken>
+      <Words>{children}</Words>
     </>
   );
 }
