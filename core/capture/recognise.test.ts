@@ -114,6 +114,15 @@ describe('what a set is', () => {
     ).toBe('developments');
   });
 
+  test('one view shot with another focal length is no panorama, though the frames share a part only', () => {
+    const set = recogniseSet([
+      shoot({}, 0, 0, 8),
+      shoot({ roll: 9, yaw: 2 }, 0, 0.05, 9, 42),
+      shoot({ roll: -6, yaw: -2 }, 0, 0.1, 10, 45),
+    ]);
+    expect(set).toMatchObject({ kind: 'swap', strangers: [] });
+  });
+
   test('a focus set: sharp in different places', () => {
     const distance = new Float32Array(mill.light.width * mill.light.height);
     for (let i = 0; i < distance.length; i++)

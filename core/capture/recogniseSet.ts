@@ -1,7 +1,7 @@
 import { type EncodedImage } from '../raster/encodedImage';
 import { featurePoints } from '../register/features/featurePoints';
 import { linkable, linkFrames } from '../register/features/linkFrames';
-import { sharedShare } from '../register/rotation/startFocal';
+import { sharedPart } from '../register/rotation/startFocal';
 import { findStars, isStarry } from '../register/stars/findStars';
 import { type ArrangedMember, arrangeSet, inTime, timeOf } from './arrangeSet';
 import { bracketOf } from './bracketOf';
@@ -33,6 +33,10 @@ export interface ProposedSet {
 const LEAST_SPREAD = 0.5;
 /** frames that share less of the view than this were turned */
 const SAME_VIEW = 0.82;
+/** logarithm of the scale up to which two frames are of one lens */
+const SAME_SCALE = 0.06;
+/** share of the narrower of two views of different scale that the wider must show */
+const INSIDE = 0.6;
 /** shots farther apart than this are moments, seconds */
 const LONG = 90;
 const SMALL = 700;
@@ -51,7 +55,7 @@ const COMPARABLE = 1.2;
 export function recogniseSet(frames: readonly SetCandidate[]): ProposedSet {
   const plain = bracketOf(frames);
   const timed = inTime(plain.order, frames);
-  const shares = timed.length > 1 ? overlaps(timed, frames) : new Map<number, Map<number, number>>();
+  const { shares, isScaled } = overlaps(timed, frames);
   const others = strangersOf(timed, shares, frames);
   const order = timed.filter((i) => !others.includes(i));
   if (order.length < 2) return { ...plain, kind: 'bracket' };
@@ -106,7 +110,8 @@ export function recogniseSet(frames: readonly SetCandidate[]): ProposedSet {
     return apart > LONG
       ? proposal('moments', momentsWhy(members.length, span))
       : proposal('bracket', bracketOf(members).why);
-  const parts = sharpestTiles(members.map((f) => f.levels));
+  // places of frames of several scales are not the same places
+  const parts = isScaled ? [] : sharpestTiles(members.map((f) => f.levels));
   if (parts.filter((p) => p >= SHARP_PART).length >= 2)
     return proposal(
       'focus',
@@ -137,8 +142,14 @@ function smallLevel(levels: readonly EncodedImage[]): EncodedImage {
 
 type Shares = Map<number, Map<number, number>>;
 
-/** Share of the view between neighbours in time and next-but-one, both ways; pairs without an entry could not be linked. */
-function overlaps(order: readonly number[], frames: readonly SetCandidate[]): Shares {
+/**
+ * Share of the view between neighbours in time and next-but-one, both ways; pairs without an entry could not be linked. And whether some
+ * show their view at another scale.
+ */
+function overlaps(
+  order: readonly number[],
+  frames: readonly SetCandidate[],
+): { readonly shares: Shares; readonly isScaled: boolean } {
   const seen = new Map(
     order.map((i) => {
       const image = smallLevel(frames[i].levels);
@@ -146,12 +157,19 @@ function overlaps(order: readonly number[], frames: readonly SetCandidate[]): Sh
     }),
   );
   const shares: Shares = new Map(order.map((i) => [i, new Map<number, number>()]));
+  let isScaled = false;
   const link = (i: number, j: number): void => {
     const [a, b] = [seen.get(i), seen.get(j)];
     if (!a || !b) return;
     const found = linkFrames(a.grey, a.points, b.grey, b.points);
     if (!found) return;
-    const share = sharedShare(found.fit.matrix, a.image.width, a.image.height);
+    const part = sharedPart(found.fit.matrix, a.image.width, a.image.height);
+    // a lens that is turned keeps its scale where both frames look; taken or cut at another size, one view lies in the other
+    const scaled =
+      Math.abs(Math.log(part.scale)) > SAME_SCALE &&
+      Math.max(part.share, part.share * part.scale ** 2) > INSIDE;
+    const share = scaled ? 1 : part.share;
+    isScaled ||= scaled;
     shares.get(i)?.set(j, share);
     shares.get(j)?.set(i, share);
   };
@@ -162,7 +180,7 @@ function overlaps(order: readonly number[], frames: readonly SetCandidate[]): Sh
     // a neighbour without a link may be a dark or burnt frame, or a stranger: its far neighbour tells
     if (k > 1 && (shares.get(i)?.size === 0 || !shares.get(order[k - 1])?.has(i))) link(order[k - 2], i);
   });
-  return shares;
+  return { shares, isScaled };
 }
 
 /** Frames that link to nothing while most others link well are of another view, unless they are merely too dark or too light to tell. */

@@ -4,7 +4,7 @@ import { type FrameLink } from '../features/linkFrames';
 import { type RobustFit } from '../features/robustHomography';
 import { adjustBundle, type Bundle, type Link, linkResiduals } from './adjustBundle';
 import { type SharedLens } from './cameraModel';
-import { focalsOf, sharedShare } from './startFocal';
+import { focalsOf, sharedPart } from './startFocal';
 import { straightenTurns } from './straightenTurns';
 
 /** Two frames that were found to overlap. */
@@ -92,7 +92,7 @@ export function fitPanorama(
     return {
       a: link.a,
       b: link.b,
-      overlap: sharedShare(link.fit.matrix, width, height),
+      overlap: sharedPart(link.fit.matrix, width, height).share,
       matches: source?.matches ?? link.pairs.length,
       agreeing: link.pairs.length,
       // of the nine tenths that agree: the rest is parallax, told apart
