@@ -45,9 +45,9 @@ const Sentence = styled.ul`
 
 const Open = styled(Press)`
   ${touchable}
-  display: grid;
-  grid-template-columns: 74px minmax(0, 1fr);
-  gap: 8px;
+  display: flex;
+  align-items: baseline;
+  gap: 5px;
   width: 100%;
   min-height: 30px;
   padding: 5px 0;
@@ -56,6 +56,7 @@ const Open = styled(Press)`
   text-align: left;
   cursor: default;
   small {
+    flex: none;
     color: ${COLOUR.quiet};
     font-size: 12px;
   }
@@ -180,7 +181,7 @@ function PartLine({ owner, name, part, at, isOpen, onOpen }: PartLineProps) {
         data-out={on ? undefined : ''}
         onPress={onOpen}
       >
-        <small>{join}</small>
+        {join && <small>{join}</small>}
         <span>{title}</span>
       </Open>
       {isOpen && (
