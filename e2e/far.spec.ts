@@ -73,7 +73,7 @@ test('views taken by hand, turned and larger, and a crop of another size are fit
     await view('c.jpg', [384, 272], (x, y) => [80 + 1.25 * x, 30 + 1.25 * y]),
   ];
   const bench = await fitted(page, files);
-  await expect(cards(page)).toHaveCount(3);
+  await expect(cards(page)).toHaveCount(3, { timeout: 60_000 });
   // what is of another size is not used unasked
   await cards(page).nth(2).click();
   await bench.go('Frames');
@@ -98,7 +98,7 @@ test('a bracket whose ends share nothing with the reference is fitted from expos
     ),
   );
   await fitted(page, files);
-  await expect(cards(page)).toHaveCount(7);
-  await expect(page.getByRole('button', { name: /Frames left out 0$/ })).toBeVisible();
+  await expect(cards(page)).toHaveCount(7, { timeout: 60_000 });
+  await expect(page.getByRole('button', { name: /Frames left out 0$/ })).toBeVisible({ timeout: 60_000 });
   expect(await worst(page)).toBeLessThan(1);
 });
