@@ -77,6 +77,13 @@ export function openBench(parts: BenchParts): Bench {
       store.setState((s) => ({ problems: [...s.problems.filter((p) => p !== sentence), sentence] })),
     );
 
+  // what is going on beside the pursuit, the latest last
+  const works: { text: string; done: number; cancel: () => void }[] = [];
+  const showLastWork = (): void => {
+    const last = works[works.length - 1];
+    calmly(() => store.setState({ work: last && { ...last } }));
+  };
+
   let pursues = false;
   const pursue = (): void => {
     if (closed) return;
@@ -132,7 +139,7 @@ export function openBench(parts: BenchParts): Bench {
       // what is made for a picture that is changing would take the cores from drawing it
       running.controller.abort();
       running = undefined;
-      if (state.work) calmly(() => store.setState({ work: undefined }));
+      showLastWork();
     }
     moves = true;
     screen.whenStill(() => {
@@ -166,9 +173,6 @@ export function openBench(parts: BenchParts): Bench {
     )
       pursueSoon();
   });
-
-  // what is going on, the latest last
-  const works: { text: string; done: number; cancel: () => void }[] = [];
 
   const actions: BenchActions = {
     edit: (label, change, gesture) =>
@@ -228,8 +232,7 @@ export function openBench(parts: BenchParts): Bench {
         return undefined;
       } finally {
         works.splice(works.indexOf(mine), 1);
-        const last = works[works.length - 1];
-        calmly(() => store.setState({ work: last && { ...last } }));
+        showLastWork();
       }
     },
     keepAgain: keeping.keepAgain,
