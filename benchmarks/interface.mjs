@@ -3,8 +3,8 @@ import { findChromium } from '../scripts/install.mjs';
 import { serve } from '../scripts/serve.mjs';
 import { chromium } from '@playwright/test';
 import { execFileSync } from 'node:child_process';
-import { mkdtempSync, rmSync } from 'node:fs';
-import { tmpdir } from 'node:os';
+import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
+import { cpus, tmpdir } from 'node:os';
 import { join } from 'node:path';
 
 const STEPS = 16;
@@ -76,43 +76,80 @@ async function opened(project) {
 }
 
 const HAND = `
-| hand | median, ms | worst, ms | tasks over 50 ms |
-| --- | ---: | ---: | --- |`;
+| hand | median, ms | worst, ms | tasks over 50 ms | processor time taken by other machines |
+| --- | ---: | ---: | --- | ---: |`;
+/** share of the processors' time that a host may give to its other guests before what was measured says nothing of Marsh, and how often it is tried again */
+const MOST_STOLEN = 0.02;
+const TRIES = 8;
+
+/** Seconds of all processors that the host gave to others since it started: the eighth number of the kernel's “cpu” line (proc(5)); none elsewhere. */
+function stolen() {
+  try {
+    const [line] = readFileSync('/proc/stat', 'utf8').split('\n');
+    return Number(line.trim().split(/\s+/)[8]) / 100;
+  } catch {
+    return 0;
+  }
+}
 
 /** What a hand does on a page, and how long pixels are in coming. */
 function handOn(page) {
-  const measured = async (name, act) => {
+  const once = async (act) => {
     await page.waitForTimeout(1500);
     await page.evaluate(() => Object.assign(globalThis.seen, { at: 0, waits: [], tasks: [] }));
+    const [start, before] = [performance.now(), stolen()];
     await act();
     await page.waitForTimeout(400);
-    const { waits, tasks } = await page.evaluate(() => globalThis.seen);
+    const share = (stolen() - before) / ((cpus().length * (performance.now() - start)) / 1000);
+    return { ...(await page.evaluate(() => globalThis.seen)), share };
+  };
+  /** The first try that the host left alone, else the one it disturbed least. @param undo makes it undone before it is tried again */
+  const measured = async (name, act, undo) => {
+    let best;
+    for (let k = 0; k < (undo ? TRIES : 1) && !(best?.share <= MOST_STOLEN); k++) {
+      if (k > 0) await undo();
+      const one = await once(act);
+      if (!best || one.share < best.share) best = one;
+    }
+    const { waits, tasks, share } = best;
     console.log(
-      `| ${name} | ${ms(median(waits))} | ${ms(sorted(waits).at(-1))} | ${tasks.map(([, d]) => ms(d)).join(', ') || 'none'} |`,
+      `| ${name} | ${ms(median(waits))} | ${ms(sorted(waits).at(-1))} | ${tasks.map(([, d]) => ms(d)).join(', ') || 'none'} | ${(100 * share).toFixed(1)} % |`,
     );
   };
+  const undone = () => page.keyboard.press('Control+z');
   const stepped = async (label, name = label) => {
     const control = page.getByRole('slider', { name: label }).first();
     await control.focus();
-    await measured(name, async () => {
-      for (let k = 0; k < STEPS; k++) {
-        await page.keyboard.press('ArrowRight');
-        await page.waitForTimeout(90);
-      }
-    });
-    await page.keyboard.press('Control+z');
+    await measured(
+      name,
+      async () => {
+        for (let k = 0; k < STEPS; k++) {
+          await page.keyboard.press('ArrowRight');
+          await page.waitForTimeout(90);
+        }
+      },
+      undone,
+    );
+    await undone();
   };
   const drawn = async (name) => {
     const box = await page.getByRole('application').boundingBox();
-    await measured(name, async () => {
-      await page.mouse.move(box.x + 0.3 * box.width, box.y + 0.4 * box.height);
-      await page.mouse.down();
-      for (let k = 0; k < 3 * STEPS; k++) {
-        await page.mouse.move(box.x + (0.3 + 0.006 * k) * box.width, box.y + (0.4 + 0.002 * k) * box.height);
-        await page.waitForTimeout(60);
-      }
-      await page.mouse.up();
-    });
+    await measured(
+      name,
+      async () => {
+        await page.mouse.move(box.x + 0.3 * box.width, box.y + 0.4 * box.height);
+        await page.mouse.down();
+        for (let k = 0; k < 3 * STEPS; k++) {
+          await page.mouse.move(
+            box.x + (0.3 + 0.006 * k) * box.width,
+            box.y + (0.4 + 0.002 * k) * box.height,
+          );
+          await page.waitForTimeout(60);
+        }
+        await page.mouse.up();
+      },
+      undone,
+    );
   };
   return { measured, stepped, drawn };
 }

@@ -6,11 +6,14 @@ import { Thumbnail } from './Thumbnail';
 afterEach(() => void jest.restoreAllMocks());
 
 test('a small picture keeps the opacity of a cut-out, and is solid without one', async () => {
-  const drawn: Uint8ClampedArray[] = [];
-  const context = {
-    createImageData: (width: number, height: number) => ({ data: new Uint8ClampedArray(4 * width * height) }),
-    putImageData: (pixels: { data: Uint8ClampedArray }) => drawn.push(pixels.data),
-  };
+  const drawn: unknown[] = [];
+  Object.assign(globalThis, {
+    ImageData: class {
+      constructor(readonly data: Uint8ClampedArray) {}
+    },
+    createImageBitmap: ({ data }: { data: Uint8ClampedArray }) => Promise.resolve([...data]),
+  });
+  const context = { transferFromImageBitmap: (bitmap: unknown) => drawn.push(bitmap) };
   jest
     .spyOn(HTMLCanvasElement.prototype, 'getContext')
     .mockReturnValue(context as unknown as CanvasRenderingContext2D);
@@ -19,6 +22,8 @@ test('a small picture keeps the opacity of a cut-out, and is solid without one',
   render(<Thumbnail image={image} label="solid" />);
   render(<Thumbnail image={{ ...image, alpha: Uint8Array.of(0, 0, 0, 200, 200, 200) }} label="cut out" />);
   await waitFor(() => expect(drawn).toHaveLength(2));
-  expect([...drawn[0]]).toEqual([10, 20, 30, 255, 40, 50, 60, 255]);
-  expect([...drawn[1]]).toEqual([10, 20, 30, 0, 40, 50, 60, 200]);
+  expect(drawn).toEqual([
+    [10, 20, 30, 255, 40, 50, 60, 255],
+    [10, 20, 30, 0, 40, 50, 60, 200],
+  ]);
 });

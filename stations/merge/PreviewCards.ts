@@ -2,6 +2,7 @@ import { ToggleButton, ToggleButtonGroup } from 'react-aria-components';
 import { styled } from 'styled-components';
 import { type PanoramaPreview } from '@/core/merge/panorama/previewPanorama';
 import { type Rectangle } from '@/core/raster/raster';
+import { showStill } from '@/ui/showStill';
 import { COLOUR, focusRing, touchable } from '@/ui/tokens';
 
 /** Cards with a small picture each, of which one is chosen. */
@@ -53,14 +54,10 @@ export function drawPreview(
   { width, height, rgba }: PanoramaPreview,
   box?: Rectangle,
 ): void {
-  const context = canvas?.getContext('2d');
-  if (!canvas || !context) return;
-  canvas.width = width;
-  canvas.height = height;
   const pixels = new Uint8ClampedArray(rgba);
   if (box)
     for (let y = 0, o = 3; y < height; y++)
       for (let x = 0; x < width; x++, o += 4)
         if (x < box.x || y < box.y || x >= box.x + box.width || y >= box.y + box.height) pixels[o] *= LOST;
-  context.putImageData(new ImageData(pixels, width, height), 0, 0);
+  void showStill(canvas, pixels, width, height);
 }

@@ -9,6 +9,7 @@ import { type WatchPoint } from '@/core/recipe/project';
 import { sceneForView } from '@/core/view/sceneForView';
 import { type View } from '@/core/view/viewScene';
 import { removeWatchPoint } from '@/store/edits/geometry';
+import { showStill } from '@/ui/showStill';
 import { COLOUR, focusRing, FONT } from '@/ui/tokens';
 import { useActions, useBench, useBenchParts, useScene } from '../benchContext';
 
@@ -126,13 +127,7 @@ function LoupePicture({ point, finished }: { point: WatchPoint; finished: boolea
     const own = sceneForView(scene, view);
     viewer
       .run((tasks) => tasks.view(own, view, 0, area, 'loupe'), { signal: controller.signal, priority: -1 })
-      .then((rgba) => {
-        const context = canvas.current?.getContext('2d');
-        if (!canvas.current || !context) return;
-        canvas.current.width = width;
-        canvas.current.height = height;
-        context.putImageData(new ImageData(new Uint8ClampedArray(rgba), width, height), 0, 0);
-      })
+      .then((rgba) => showStill(canvas.current, new Uint8ClampedArray(rgba), width, height))
       .catch(() => undefined);
     return () => controller.abort();
   }, [scene, viewer, x, y, finished]);

@@ -7,6 +7,7 @@ import { buildPicture, pictureScene } from '@/store/buildScene';
 import { type BeforeStep } from '@/store/session';
 import { withoutStep } from '@/store/variants';
 import { useActions, useBench, useBenchParts, useScene } from '../benchContext';
+import { showStill } from '@/ui/showStill';
 import { PictureCard, PictureCards } from './PictureCards';
 
 const STEPS: readonly { readonly step: BeforeStep | 'now'; readonly name: string; readonly note: string }[] =
@@ -62,13 +63,7 @@ function StepPicture({ step }: { readonly step: BeforeStep | 'now' }) {
           signal: controller.signal,
           priority: -3,
         })
-        .then((rgba) => {
-          const context = canvas.current?.getContext('2d');
-          if (!canvas.current || !context) return;
-          canvas.current.width = area.width;
-          canvas.current.height = area.height;
-          context.putImageData(new ImageData(new Uint8ClampedArray(rgba), area.width, area.height), 0, 0);
-        })
+        .then((rgba) => showStill(canvas.current, new Uint8ClampedArray(rgba), area.width, area.height))
         .catch(() => undefined);
     }, PAUSE_MS);
     return () => {

@@ -145,7 +145,7 @@ export function Table(props: TableProps) {
   }, [pairing?.kind]);
 
   useEffect(() => {
-    const draw = (): void => {
+    const draw = (part?: Rectangle): void => {
       const element = canvas.current;
       if (!element || size.width === 0) return;
       const ratio = window.devicePixelRatio;
@@ -158,11 +158,12 @@ export function Table(props: TableProps) {
       context.setTransform(ratio, 0, 0, ratio, 0, 0);
       const [first, next] = [loaders[0].sheets(), loaders[1].sheets()];
       const blink = pairing?.kind === 'blink' && second;
-      drawTable(context, size, viewport, picture, blink ? next : first, crop);
+      const only = pairing ? undefined : part;
+      drawTable(context, size, viewport, picture, blink ? next : first, crop, undefined, only);
       if (pairing?.kind === 'wipe') drawTable(context, size, viewport, picture, next, crop, pairing.at);
     };
-    const show = (): void => {
-      draw();
+    const show = (part?: Rectangle): void => {
+      draw(part);
       source.onShown?.();
     };
     for (const loader of loaders) loader.follow(show);

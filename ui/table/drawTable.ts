@@ -3,7 +3,24 @@ import { colourNow } from '../tokens';
 import { type Sheet } from './sheetLoader';
 import { type Size, toTable, type Viewport } from './viewport';
 
-/** Draws sheets where they lie; with `wipeAt` only right of that column of the picture, with the line itself. */
+/** Pixels of the screen that a part of the picture has a share in: those around it too, as pixels are mixed where they are scaled. @param pixel of the sheet, pixels of the picture */
+function partOnTable(
+  { x, y, width, height }: Rectangle,
+  pixel: number,
+  viewport: Viewport,
+  table: Size,
+): Rectangle {
+  const [left, top] = toTable(viewport, table, x - pixel, y - pixel);
+  const [right, bottom] = toTable(viewport, table, x + width + pixel, y + height + pixel);
+  const ratio = window.devicePixelRatio;
+  const out = (v: number): number => Math.ceil(v * ratio + 1) / ratio;
+  return { x: -out(-left), y: -out(-top), width: out(right) + out(-left), height: out(bottom) + out(-top) };
+}
+
+/**
+ * Draws sheets where they lie; with `wipeAt` only right of that column of the picture, with the line itself.
+ * @param part only this of the picture (pixel edges) differs from what was drawn last
+ */
 export function drawTable(
   context: CanvasRenderingContext2D,
   table: Size,
@@ -12,8 +29,16 @@ export function drawTable(
   sheets: readonly Sheet[],
   crop?: Rectangle,
   wipeAt?: number,
+  part?: Rectangle,
 ): void {
   context.save();
+  if (part) {
+    const coarsest = 2 ** Math.max(0, ...sheets.map((s) => s.level));
+    const on = partOnTable(part, coarsest, viewport, table);
+    context.beginPath();
+    context.rect(on.x, on.y, on.width, on.height);
+    context.clip();
+  }
   if (wipeAt !== undefined) {
     const [x] = toTable(viewport, table, wipeAt, 0);
     context.beginPath();

@@ -30,8 +30,8 @@ export type RenderArea = (
 
 /** Loads what is wanted, the latest only. */
 export interface SheetLoader {
-  /** what is to be done with each new sheet; replaces what was said before */
-  readonly follow: (onSheet: () => void) => void;
+  /** what is to be done with each new sheet, or where only a part of one was drawn anew, with that part, pixel edges of the picture; replaces what was said before */
+  readonly follow: (onSheet: (part?: Rectangle) => void) => void;
   readonly want: (wanted: Wanted | undefined) => void;
   /** coarse and fine sheets of the view, to be drawn in order */
   readonly sheets: () => readonly Sheet[];
@@ -97,7 +97,7 @@ export function sheetLoader(
   onFailure: (thrown: unknown) => void = () => undefined,
   clock: () => number = () => performance.now(),
 ): SheetLoader {
-  let onSheet: () => void = () => undefined;
+  let onSheet: (part?: Rectangle) => void = () => undefined;
   let wanted: Wanted | undefined;
   let fine: Sheet | undefined;
   let overview: Sheet | undefined;
@@ -139,13 +139,14 @@ export function sheetLoader(
     return true;
   };
 
-  const patch = async (sheet: Sheet, next: Wanted, box: Rectangle): Promise<void> => {
+  /** @returns what was drawn anew, pixel edges of the picture */
+  const patch = async (sheet: Sheet, next: Wanted, box: Rectangle): Promise<Rectangle> => {
     const scale = 2 ** sheet.level;
     const x = Math.max(sheet.area.x, Math.floor(box.x / scale) - 1);
     const y = Math.max(sheet.area.y, Math.floor(box.y / scale) - 1);
-    const width = Math.min(sheet.area.x + sheet.area.width, Math.ceil((box.x + box.width) / scale) + 1) - x;
-    const height =
-      Math.min(sheet.area.y + sheet.area.height, Math.ceil((box.y + box.height) / scale) + 1) - y;
+    const right = Math.min(sheet.area.x + sheet.area.width, Math.ceil((box.x + box.width) / scale) + 1);
+    const bottom = Math.min(sheet.area.y + sheet.area.height, Math.ceil((box.y + box.height) / scale) + 1);
+    const [width, height] = [Math.max(0, right - x), Math.max(0, bottom - y)];
     if (width > 0 && height > 0) {
       const area = { x, y, width, height };
       const bytes = await render(next.scene, next.view, sheet.level, area);
@@ -153,10 +154,11 @@ export function sheetLoader(
       sheet.canvas.getContext('2d')?.putImageData(image, x - sheet.area.x, y - sheet.area.y);
     }
     fine = { ...sheet, scene: next.scene };
+    return { x: x * scale, y: y * scale, width: width * scale, height: height * scale };
   };
 
-  /** One step towards what is wanted; false when nothing is left to do. */
-  const step = async (): Promise<boolean> => {
+  /** One step towards what is wanted: what it drew anew of a sheet, or whether there was anything left to do. */
+  const step = async (): Promise<Rectangle | boolean> => {
     const next = wanted;
     if (!next) return false;
     const fits =
@@ -165,8 +167,7 @@ export function sheetLoader(
       const box = dirty;
       dirty = undefined;
       base = next.scene;
-      await patch(fine, next, box);
-      return true;
+      return patch(fine, next, box);
     }
     if (!fits || fine?.scene !== next.scene) {
       dirty = undefined;
@@ -198,7 +199,7 @@ export function sheetLoader(
     if (busy) return;
     busy = true;
     try {
-      while (await step()) onSheet();
+      for (let drawn = await step(); drawn; drawn = await step()) onSheet(drawn === true ? undefined : drawn);
     } catch (thrown) {
       wanted = undefined;
       onFailure(thrown);

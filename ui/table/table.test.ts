@@ -132,11 +132,16 @@ describe('sheet loader', () => {
   test('a small change is patched in place', async () => {
     const { asked, render } = recorder();
     const loader = sheetLoader(render);
+    const parts: unknown[] = [];
+    loader.follow((part) => parts.push(part));
     loader.want({ scene: scene(), view, level: 0, area });
     await settle();
     asked.length = 0;
+    parts.length = 0;
     loader.want({ scene: scene(), view, level: 0, area, dirty: { x: 100, y: 100, width: 20, height: 20 } });
     await settle();
+    // only that part is laid on the table anew
+    expect(parts[0]).toEqual({ x: 99, y: 99, width: 22, height: 22 });
     expect(asked[0]).toEqual({ level: 0, width: 22, x: 99 });
     expect(put[put.length - 2] ?? put[put.length - 1]).toBeDefined();
   });
