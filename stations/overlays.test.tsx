@@ -14,6 +14,7 @@ import { baseOf, sampleFit, sampleFrame, sampleProject, withFits } from '@/tests
 import { benchOf, renderOnBench } from '@/tests/testBench';
 import { BenchProvider } from './benchContext';
 import { FinishOverlay } from './finish/Overlay';
+import { followable } from '@/ui/followable';
 import { addFrameLayer } from '@/store/edits/layers';
 import { clearRegion, setRegion } from '@/store/edits/regions';
 import { setHeld } from '@/store/edits/sets';
@@ -161,7 +162,7 @@ describe('marks of other stations', () => {
   });
 
   test('the brush shows its size and whether it reveals or hides', () => {
-    const pointer = { x: 300, y: 200 };
+    const pointer = followable({ x: 300, y: 200 });
     const bench = renderOnBench(
       sampleProject(),
       <LayersOverlay viewport={viewport} table={table} pointer={pointer} longEdge={600} />,

@@ -40,11 +40,11 @@ import { LayersPanel } from '@/stations/layers/Panel';
 import { LayersTray } from '@/stations/layers/Tray';
 import { useBrush } from '@/stations/layers/useBrush';
 import { usePlaceTool } from '@/stations/layers/usePlaceTool';
-import { useOpenEdit } from '@/stations/edits/useOpenEdit';
+import { useOpenEditId } from '@/stations/edits/useOpenEdit';
 import { RegionMarks } from '@/stations/regions/RegionMarks';
 import { useDabTool } from '@/stations/regions/useDabTool';
 import { usePartTool } from '@/stations/regions/usePartTool';
-import { looksOf, showsFinished, viewsOf } from '@/stations/looks';
+import { looksOf, showsFinished } from '@/stations/looks';
 import { MatchOverlay } from '@/stations/match/Overlay';
 import { MatchPanel } from '@/stations/match/Panel';
 import { MatchTray } from '@/stations/match/Tray';
@@ -61,7 +61,9 @@ import { ProofOverlay } from '@/stations/proof/Overlay';
 import { ProofPanel } from '@/stations/proof/Panel';
 import { ProofTray } from '@/stations/proof/Tray';
 import { type RenderArea } from '@/ui/table/sheetLoader';
+import { followable } from '@/ui/followable';
 import { Table } from '@/ui/table/Table';
+import { type PicturePoint } from '@/ui/table/tool';
 import { fitAll, showPlace, type Size, type Viewport } from '@/ui/table/viewport';
 import { COLOUR } from '@/ui/tokens';
 import { DropArea } from './DropArea';
@@ -76,6 +78,7 @@ import { STATION_NAMES, Trail } from './Trail';
 import { useBenchCommands } from './useBenchCommands';
 import { useBenchKey, useBenchKeys } from './useBenchKeys';
 import { useEditKey } from './useEditKey';
+import { useViews } from './useViews';
 
 const Screen = styled.main`
   display: grid;
@@ -161,11 +164,6 @@ export function BenchScreen({ bench, viewer }: { bench: Bench; viewer: WorkerPoo
 const sizeOf = (grid: Size | undefined): Size | undefined =>
   grid && { width: grid.width, height: grid.height };
 
-interface Pointer {
-  readonly x: number;
-  readonly y: number;
-}
-
 interface LayoutProps {
   readonly mark: Place | undefined;
   readonly clearMark: () => void;
@@ -199,13 +197,12 @@ function Layout({ mark, clearMark, table, onTable }: LayoutProps) {
   const placeTool = usePlaceTool();
   const partTool = usePartTool();
   const { tool: dabTool, drawn: drawnDab } = useDabTool();
-  const { bench } = useBenchParts();
-  const lookedAt = useBench((s) => bench.shown(s));
   const sharpen = useBench((s) => findEdit(s.history.project.edits, 'sharpen'));
-  const openEdit = useOpenEdit();
+  const edit = useOpenEditId();
   const [tracing, setTracing] = useState(false);
   const toggleTrace = useCallback(() => setTracing((on) => !on), []);
-  const [pointer, setPointer] = useState<Pointer>();
+  // it moves all the time, and only what shows it is drawn anew
+  const [pointer] = useState(() => followable<PicturePoint | undefined>(undefined));
   const [wipe, setWipe] = useState<number>();
   const { station } = session;
   const looks = useMemo(() => looksOf(station, kind), [station, kind]);
@@ -213,21 +210,12 @@ function Layout({ mark, clearMark, table, onTable }: LayoutProps) {
   // a frame as it was shot has its own size, the picture may have another
   const shotFrame = shots.find((f) => f.id === session.frame) ?? reference;
   const wipeAt = wipe ?? (whole?.width ?? 1) / 2;
-  const shown = useMemo(
-    () =>
-      viewsOf(look, {
-        station,
-        session,
-        reference: reference?.id ?? '',
-        frame: shots.some((f) => f.id === session.frame) ? session.frame : (reference?.id ?? ''),
-        compared: compared?.id,
-        wipeAt,
-        shown: lookedAt,
-        edit: openEdit?.id,
-        sharpen,
-      }),
-    [look, station, session, reference?.id, shots, compared?.id, wipeAt, lookedAt, openEdit?.id, sharpen],
-  );
+  const shown = useViews(look, {
+    ...{ station, session, wipeAt, edit, sharpen },
+    reference: reference?.id ?? '',
+    frame: shots.some((f) => f.id === session.frame) ? session.frame : (reference?.id ?? ''),
+    compared: compared?.id,
+  });
   // a frame as it was shot has its own size, a set its own grid, the picture may have another
   const grid =
     look === 'shot' || look === 'clipping'
@@ -262,7 +250,7 @@ function Layout({ mark, clearMark, table, onTable }: LayoutProps) {
   );
   const toggleZoom = useCallback((): void => {
     const whole = session.viewport === undefined;
-    const at = pointer ?? { x: picture.width / 2, y: picture.height / 2 };
+    const at = pointer.get() ?? { x: picture.width / 2, y: picture.height / 2 };
     actions.go({ viewport: whole ? { zoom: 1 / window.devicePixelRatio, ...at } : undefined });
   }, [actions, picture, pointer, session.viewport]);
   const nextLook = useCallback((): void => {
@@ -373,7 +361,7 @@ function Layout({ mark, clearMark, table, onTable }: LayoutProps) {
             render={render}
             onFailure={onFailure}
             tool={drawTool ?? dabTool ?? partTool ?? placeTool ?? brush}
-            onPoint={setPointer}
+            onPoint={pointer.set}
             onSize={onTable}
             overlay={overlay}
           />

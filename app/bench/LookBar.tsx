@@ -9,7 +9,9 @@ import { useActions, useBench, useFrames, useHasScene } from '@/stations/benchCo
 import { ActionList } from '@/ui/controls/ActionList';
 import { Button } from '@/ui/controls/Button';
 import { Choice } from '@/ui/controls/Choice';
+import { type PicturePoint } from '@/ui/table/tool';
 import { COLOUR, FONT } from '@/ui/tokens';
+import { type Followed, useFollowed } from '@/ui/useFollowed';
 import { usePixelTrace } from './usePixelTrace';
 
 const Bar = styled.div`
@@ -36,7 +38,8 @@ export interface LookBarProps {
   readonly zoom: number;
   readonly onZoom: () => void;
   readonly view: View;
-  readonly pointer: { readonly x: number; readonly y: number } | undefined;
+  /** where the pointer is on the picture */
+  readonly pointer: Followed<PicturePoint | undefined>;
 }
 
 /** What the table shows, and what lies under the pointer. */
@@ -86,8 +89,9 @@ const UNDER = 'Under the pointer';
 /** Codes, zone and origin of the pixel under the pointer, once it rests. */
 function PointReadout({ view, pointer }: Pick<LookBarProps, 'view' | 'pointer'>) {
   const frames = useFrames();
-  const found = usePixelTrace(view, pointer);
-  if (!pointer || !found) return <Readout aria-label={UNDER} />;
+  const at = useFollowed(pointer, (now) => now);
+  const found = usePixelTrace(view, at);
+  if (!at || !found) return <Readout aria-label={UNDER} />;
   const { x, y, trace } = found;
   const name = (id: string): string =>
     frames.find((f) => f.frame.id === id)?.name.replace('Frame ', '') ?? '?';

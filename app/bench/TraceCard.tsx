@@ -13,7 +13,9 @@ import { useActions, useProject } from '@/stations/benchContext';
 import { EDITS_TEXT } from '@/stations/edits/text';
 import { regionSentence } from '@/stations/regions/sentence';
 import { Button } from '@/ui/controls/Button';
+import { type PicturePoint } from '@/ui/table/tool';
 import { COLOUR, FONT } from '@/ui/tokens';
+import { type Followed, useFollowed } from '@/ui/useFollowed';
 import { useBenchKey } from './useBenchKeys';
 import { usePixelTrace } from './usePixelTrace';
 
@@ -77,14 +79,18 @@ const Steps = styled.ol`
 
 export interface TraceCardProps {
   readonly view: View;
-  readonly pointer: { readonly x: number; readonly y: number } | undefined;
+  /** where the pointer is on the picture */
+  readonly pointer: Followed<PicturePoint | undefined>;
   readonly onGo: (station: Station) => void;
   readonly onClose: () => void;
 }
 
 /** The pixel under the pointer after every step, the step that moved it most, and the way there. */
 export function TraceCard({ view, pointer, onGo, onClose }: TraceCardProps) {
-  const found = usePixelTrace(view, pointer);
+  const found = usePixelTrace(
+    view,
+    useFollowed(pointer, (now) => now),
+  );
   const project = useProject();
   const actions = useActions();
   const most = found?.trace.most === undefined ? undefined : found.trace.steps[found.trace.most];

@@ -9,6 +9,7 @@ import { editCommands } from './editCommands';
 import { useEditKey } from './useEditKey';
 import { findLayer } from '@/core/layers/layer';
 import { addBeneath } from '@/store/edits/layers';
+import { followable } from '@/ui/followable';
 import { addEdit, newEdit } from '@/store/edits/list';
 import { addPart } from '@/store/edits/regions';
 import { looksOf } from '@/stations/looks';
@@ -48,7 +49,7 @@ describe('the look bar', () => {
     look: 'residual',
     zoom: 0.368,
     view: { kind: 'origin' },
-    pointer: undefined,
+    pointer: followable(undefined),
   } as const;
   test('offers the views of its station once there is a picture', async () => {
     const onLook = jest.fn();

@@ -9,6 +9,8 @@ import { poolThat } from '@/tests/poolThat';
 import { sampleDecoded, sampleProject } from '@/tests/sampleProject';
 import { exposed } from '@/tests/exposed';
 import { benchOf } from '@/tests/testBench';
+import { followable } from '@/ui/followable';
+import { type PicturePoint } from '@/ui/table/tool';
 import { addStroke } from '@/store/edits/regions';
 import { setKindOfEdit } from '@/store/edits/list';
 import { TraceCard } from './TraceCard';
@@ -29,8 +31,11 @@ const TRACE: Trace = {
 
 const STROKE = { action: 'reveal', size: 0.1, softness: 0.5, flow: 1, points: [[0.1, 0.1, 1]] } as const;
 
+const VIEW = { kind: 'finished' } as const;
+
 /** A card whose worker answers with a trace and notes what it was asked. */
-function traced(answer: Trace | undefined, pointer: { x: number; y: number } | undefined) {
+function traced(answer: Trace | undefined, first: PicturePoint | undefined) {
+  const pointer = followable(first);
   const asked: (readonly [number, number])[] = [];
   const tasks = {
     trace: (_scene: unknown, _view: unknown, x: number, y: number) => {
@@ -45,14 +50,13 @@ function traced(answer: Trace | undefined, pointer: { x: number; y: number } | u
   bench.actions.edit('where', addStroke({ kind: 'edit', at: whole, edit: 'whole-zones' }, STROKE));
   bench.actions.edit('exposure', exposed(0.5));
   const [onGo, onClose] = [jest.fn(), jest.fn()];
-  const at = (where: typeof pointer) => (
+  render(
     <BenchProvider value={{ bench, viewer: poolThat(run), showPlace: () => undefined }}>
-      <TraceCard view={{ kind: 'finished' }} pointer={where} onGo={onGo} onClose={onClose} />
-    </BenchProvider>
+      <TraceCard view={VIEW} pointer={pointer} onGo={onGo} onClose={onClose} />
+    </BenchProvider>,
   );
-  const { rerender } = render(at(pointer));
   act(() => bench.store.setState({ decoded: sampleDecoded() }));
-  return { asked, onGo, onClose, point: (where: typeof pointer) => rerender(at(where)) };
+  return { asked, onGo, onClose, point: (where: PicturePoint | undefined) => act(() => pointer.set(where)) };
 }
 
 const pause = () => act(() => new Promise((resolve) => setTimeout(resolve, 80)));

@@ -1,19 +1,23 @@
 'use client';
 import { findLayer } from '@/core/layers/layer';
+import { type BenchState } from '@/store/benchState';
 import { type EditOwner } from '@/store/edits/list';
 import { useBench } from '../benchContext';
 
 const WHOLE: EditOwner = { kind: 'whole' };
 
 /** What edits are made to: at Layers the chosen layer, at Finish the whole, at Match what was chosen, or the whole where that is gone. */
+export function targetOf({
+  session: { station, layer, target },
+  history: { project },
+}: Pick<BenchState, 'session' | 'history'>): EditOwner {
+  if (station === 'layers' && findLayer(project.layers, layer)) return { kind: 'layer', id: layer };
+  return station === 'match' && isThere(target, project) ? target : WHOLE;
+}
+
+/** {@link targetOf}, followed. */
 export function useTarget(): EditOwner {
-  const { station, layer, target } = useBench(({ session, history: { project } }) => ({
-    station: session.station,
-    layer: findLayer(project.layers, session.layer)?.id,
-    target: isThere(session.target, project) ? session.target : WHOLE,
-  }));
-  if (station === 'layers' && layer !== undefined) return { kind: 'layer', id: layer };
-  return station === 'match' ? target : WHOLE;
+  return useBench(targetOf);
 }
 
 function isThere(

@@ -1,5 +1,7 @@
 'use client';
+import { type PicturePoint } from '@/ui/table/tool';
 import { type Size, toTable, type Viewport } from '@/ui/table/viewport';
+import { type Followed, useFollowed } from '@/ui/useFollowed';
 import { brushSide } from '@/store/brushSide';
 import { useBench } from '../benchContext';
 import { OverlaySvg } from '../overlay/PlaceMark';
@@ -8,8 +10,8 @@ import { useIdleStroke } from './useIdleStroke';
 export interface LayersOverlayProps {
   readonly viewport: Viewport;
   readonly table: Size;
-  /** pointer on the picture, pixel edges */
-  readonly pointer: { readonly x: number; readonly y: number } | undefined;
+  /** where the pointer is on the picture */
+  readonly pointer: Followed<PicturePoint | undefined>;
   readonly longEdge: number;
 }
 
@@ -21,8 +23,9 @@ export function LayersOverlay({ viewport, table, pointer, longEdge }: LayersOver
     side: brushSide(s),
     idle: s.idle !== undefined && s.idle.layer === s.session.layer,
   }));
-  if (!pointer) return null;
-  const [x, y] = toTable(viewport, table, pointer.x, pointer.y);
+  const at = useFollowed(pointer, (now) => now);
+  if (!at) return null;
+  const [x, y] = toTable(viewport, table, at.x, at.y);
   const r = (brush.size * longEdge * viewport.zoom) / 2;
   const half = r * (1 - brush.softness / 2);
   // what changes nothing is crossed out

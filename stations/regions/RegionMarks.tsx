@@ -36,12 +36,14 @@ interface MarksProps {
 /** Where the drawn parts of the open region lie: a gradient from full to nothing, an ellipse’s rim, an outline’s corners. */
 export function RegionMarks({ viewport, table, drawn }: MarksProps) {
   const { bench } = useBenchParts();
-  const compiled = useBench((s) => bench.shown(s).built?.compiled);
   const pointed = useBench((s) => s.pointed);
   const owner = useOpenRegion();
   const project = useProject();
   const longEdge = longEdgeOf(project);
   const parts = owner && regionOf(project, owner)?.parts;
+  const hasDabs = parts?.some(({ part }) => part.kind === 'thing' || part.kind === 'parted') ?? false;
+  // how pictures lie matters to dabs alone; a stroke is another graph with every movement
+  const compiled = useBench((s) => (hasDabs ? bench.shown(s).built?.compiled : undefined));
   if (!parts || longEdge === 0) return null;
   const at = (x: number, y: number): readonly [number, number] =>
     toTable(viewport, table, x * longEdge, y * longEdge);

@@ -1,7 +1,11 @@
-/** One sample of a drawing pointer: picture pixels (edges) and pressure 0…1. */
-export interface ToolPoint {
+/** A point of the picture, pixel edges. */
+export interface PicturePoint {
   readonly x: number;
   readonly y: number;
+}
+
+/** One sample of a drawing pointer, and its pressure 0…1. */
+export interface ToolPoint extends PicturePoint {
   readonly pressure: number;
   /** the hand asks for a straight line */
   readonly straight?: boolean;
