@@ -69,7 +69,15 @@ export function evaluate(graph: Graph, hash: string, at: At, world: World): Valu
   return valueOf(graph, hash, at, world, new Map());
 }
 
-function valueOf(graph: Graph, hash: string, at: At, world: World, scratch: Scratch): Value {
+/** @param encoded the light that it is wanted in, where that is known: what is kept is brought into it whole and once, not with every cut */
+function valueOf(
+  graph: Graph,
+  hash: string,
+  at: At,
+  world: World,
+  scratch: Scratch,
+  encoded?: boolean,
+): Value {
   const node = nodeOf(graph, hash);
   const op = operatorOf(node.kind);
   if (op.beforehand) {
@@ -83,8 +91,9 @@ function valueOf(graph: Graph, hash: string, at: At, world: World, scratch: Scra
   const keeps = world.keeps(hash);
   const place = keeps && world.keptAt ? world.keptAt(at) : at;
   const known = keeps ? world.cache.get(hash, place) : undefined;
-  const value = known ?? run(graph, node, op, place, world, scratch);
-  if (keeps && !known) world.cache.set(hash, place, value);
+  const made = known ?? run(graph, node, op, place, world, scratch);
+  if (keeps && !known) world.cache.set(hash, place, made);
+  const value = keeps && encoded !== undefined && made.is === 'light' ? inLight(made, encoded) : made;
   if (shared) scratch.set(hash, [...(scratch.get(hash) ?? []), { at: place, value }]);
   return cutValue(value, place.area, at.area);
 }
@@ -117,12 +126,13 @@ function cutValue(value: Value, from: Rectangle, area: Rectangle): Value {
 function chainAt(graph: Graph, node: Node, at: At, world: World, scratch: Scratch): ReadyChain | undefined {
   const chain = pointwiseChain(graph, node, world.keeps);
   if (chain.steps.length === 0) return undefined;
-  const light = lightOf(valueOf(graph, chain.from, at, world, scratch), node.kind);
+  // what is kept is decoded once, not with every change of the chain
+  const decoded = world.keeps(chain.from) ? false : undefined;
+  const light = lightOf(valueOf(graph, chain.from, at, world, scratch, decoded), node.kind);
   const masks = chain.steps.map((s) =>
     s.mask ? maskOf(valueOf(graph, s.mask, at, world, scratch), node.kind) : undefined,
   );
-  // what is kept is decoded once, not with every change of the chain
-  return { ...chain, masks, light: world.keeps(chain.from) ? inLight(light, false) : light };
+  return { ...chain, masks, light: decoded === undefined ? light : inLight(light, decoded) };
 }
 
 function run(graph: Graph, node: Node, op: Operator, at: At, world: World, scratch: Scratch): Value {
@@ -133,7 +143,7 @@ function run(graph: Graph, node: Node, op: Operator, at: At, world: World, scrat
   const stack = compiled && layerStack(graph, node, isOwn);
   if (stack)
     return layStack(compiled, stack, {
-      valueOf: (hash) => valueOf(graph, hash, at, world, scratch),
+      valueOf: (hash, encoded) => valueOf(graph, hash, at, world, scratch, encoded),
       chainOf: (hash) => (isOwn(hash) ? undefined : chainAt(graph, nodeOf(graph, hash), at, world, scratch)),
     });
   if (!op.run) throw new Error(`“${node.kind}” cannot be evaluated`);
@@ -142,8 +152,9 @@ function run(graph: Graph, node: Node, op: Operator, at: At, world: World, scrat
   for (let i = node.inputs.length - 1; i >= 0; i--) {
     const place = node.inputs[i] === '' ? undefined : op.needs ? op.needs(node.settings, at, i) : at;
     if (!place || op.skips?.(i, inputs, node.inputs)) continue;
-    const value = valueOf(graph, node.inputs[i], place, world, scratch);
-    inputs[i] = value.is === 'light' && op.works ? inLight(value, op.works === 'encoded') : value;
+    const encoded = op.works && op.works === 'encoded';
+    const value = valueOf(graph, node.inputs[i], place, world, scratch, encoded);
+    inputs[i] = value.is === 'light' && encoded !== undefined ? inLight(value, encoded) : value;
   }
   return op.run(inputs, node.settings, at);
 }

@@ -40,8 +40,8 @@ export function layerStack(
 
 /** What a stack is made from, at the place that is drawn. */
 export interface StackSource {
-  /** what a node gives */
-  readonly valueOf: (hash: string) => Value;
+  /** what a node gives. @param encoded the light that it is wanted in */
+  readonly valueOf: (hash: string, encoded?: boolean) => Value;
   /** the changes that a layer comes of, where nobody else asks for it and it is not kept */
   readonly chainOf: (hash: string) => ReadyChain | undefined;
 }
@@ -58,11 +58,11 @@ export function layStack(
     const [, layer, where] = node.inputs;
     const mask = where ? maskOf(valueOf(where), node.kind) : undefined;
     if (isNowhere(mask)) continue;
-    const over = chainOf(layer) ?? inLight(lightOf(valueOf(layer), node.kind), encoded);
+    const over = chainOf(layer) ?? inLight(lightOf(valueOf(layer, encoded), node.kind), encoded);
     const { opacity, mode } = settingsOf(node);
     const alpha = rememberedAlpha('is' in over ? over : over.light, opacity, mask?.plane);
     if (!isNowhere({ is: 'mask', plane: alpha })) laid.unshift({ over, alpha, mode });
   }
-  const beneath = inLight(lightOf(valueOf(from), layers[0].kind), encoded);
+  const beneath = inLight(lightOf(valueOf(from, encoded), layers[0].kind), encoded);
   return laid.length > 0 ? blendRun(k, beneath, laid) : beneath;
 }
