@@ -20,6 +20,8 @@ const common = {
 export default {
   // a slow machine is no failure
   testTimeout: 60_000,
+  // a worker that has run a hundred files has gigabytes to give back, which half a second may not do
+  workerGracefulExitTimeout: 20_000,
   // one less than the cores by default, which is one of two
   maxWorkers: 2,
   projects: [
