@@ -13,7 +13,7 @@ export interface FitInput {
 }
 
 /** How freely frames may move, what part of the reference they are held to, and whether their focus differs. */
-export type FitWish = Pick<PairOptions, 'motion' | 'region' | 'start' | 'softness'>;
+export type FitWish = Pick<PairOptions, 'motion' | 'region' | 'start' | 'softness' | 'light'>;
 
 /**
  * Registers one frame in the pool.
@@ -23,7 +23,7 @@ export async function fitFrame(
   pool: WorkerPool,
   reference: FitInput,
   frame: FitInput,
-  { motion, region, start, softness }: FitWish,
+  { motion, region, start, softness, light }: FitWish,
   signal?: AbortSignal,
   name?: string,
 ): Promise<Registration> {
@@ -33,6 +33,7 @@ export async function fitFrame(
     ...{ stops: frame.stops - reference.stops, motion, region },
     ...(start ? { start } : {}),
     ...(softness ? { softness } : {}),
+    ...(light ? { light } : {}),
   };
   // the reference's side of a fit depends on whether the frame is darker
   const kin = name && `${name}, ${options.stops < 0 ? 'darker' : 'lighter'}`;

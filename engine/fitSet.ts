@@ -97,7 +97,8 @@ async function fitPart(
   options: MergeOptions,
 ): Promise<Registration[]> {
   const { region } = wish;
-  const fits = await fitFrames(pool, frames, reference, wish, options);
+  const whole = { motion: wish.motion, light: 'differs' } as const;
+  const fits = await fitFrames(pool, frames, reference, region ? wish : whole, options);
   if (!region) return fits;
   const { width, height } = frames[reference].image;
   return Promise.all(
@@ -114,9 +115,7 @@ async function fitPart(
         );
         if (next.fitted) return next;
       }
-      return fit.fitted
-        ? fit
-        : fitFrame(pool, frames[reference], frames[i], { motion: wish.motion }, options.signal);
+      return fit.fitted ? fit : fitFrame(pool, frames[reference], frames[i], whole, options.signal);
     }),
   );
 }

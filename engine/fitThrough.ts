@@ -82,6 +82,7 @@ export function joined(near: Registration, step: Registration, width: number, he
   return {
     ...step,
     matrix,
+    ...(near.by ? { by: near.by } : {}),
     model: near.model === 'perspective' ? 'perspective' : step.model,
     ...turnAndScale(matrix, (width - 1) / 2, (height - 1) / 2),
     bound: near.bound + step.bound,

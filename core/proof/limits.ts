@@ -163,6 +163,15 @@ export const LIMITS = {
     advice: 'The magnification changes between frames: focus or zoom moved, or the lens correction differs.',
     source: 'common practice: one preparation for the whole set',
   },
+  'fit.byEdges': {
+    label: 'Fitted by edges',
+    unit: 'px',
+    watch: 0.3,
+    fail: 1,
+    fine: 'The light differs, and edges lie on each other.',
+    advice: 'The light differs so much that only edges could be compared. Look where fine edges are to meet.',
+    source: 'as for the typical error',
+  },
   'fit.lens': {
     label: 'Lens corrected apart',
     unit: 'px',

@@ -245,6 +245,7 @@ const registration = strict({
   bound: between(0, 1e6),
   residual: strict({ typical: between(0, 1e6), worst: between(0, 1e6) }),
   tiles: rows(['x', 'y', 'dx', 'dy', 'error'], 2000),
+  by: mixed().oneOf(['edges', undefined]),
 });
 
 const other = strict({

@@ -50,8 +50,22 @@ export function fitFindings(frames: readonly FittedFrame[], overlap: number): Fi
     judge('fit.turn', Math.abs(turned.registration.turnDegrees)),
     lensFinding(fitted),
     scaleFinding(scaled),
+    ...edgesFinding(fitted),
   );
   return findings;
+}
+
+/** Frames in other light, of which only edges could be compared: what that fit is good to. */
+function edgesFinding(fitted: readonly FittedFrame[]): Finding[] {
+  const lit = fitted.filter((f) => f.registration.by === 'edges');
+  if (lit.length === 0) return [];
+  const bound = Math.max(...lit.map((f) => f.registration.bound));
+  const names = lit.map((f) => f.name).join(', ');
+  return [
+    judge('fit.byEdges', bound, {
+      why: `${names} ${lit.length === 1 ? 'is' : 'are'} lit so differently that only edges could be compared: the fit is good to ${bound.toFixed(1)} px. Look at “Blink” where fine edges are to meet.`,
+    }),
+  ];
 }
 
 /** change of scale from which a frame has another size, not only another focus */

@@ -18,6 +18,8 @@ export interface Registration {
   /** remaining displacement, pixels: typical and worst place */
   readonly residual: { readonly typical: number; readonly worst: number };
   readonly tiles: readonly TileResidual[];
+  /** what was compared, where it was not the tones: the light differs too much for them */
+  readonly by?: 'edges';
 }
 
 /** The registration of the reference against itself. */

@@ -123,7 +123,8 @@ function HowSection({ scope, tool, compared }: HowProps) {
         {fit?.fitted && compared && !isStill(fit) && (
           <Hint>
             “{compared.file}” was {MODEL_WORDS[fit.model]}: {fit.turnDegrees.toFixed(3).replace('-', '−')}°
-            turned, scale {fit.scale.toFixed(5)}; the fit itself is good to {fit.bound.toFixed(3)} px.
+            turned, scale {fit.scale.toFixed(5)}; the fit itself
+            {fit.by === 'edges' && ', by edges in other light,'} is good to {fit.bound.toFixed(3)} px.
           </Hint>
         )}
       </Section>
