@@ -4,6 +4,7 @@ import { decodeImage } from '@/core/codecs/decodeImage';
 import { emptyImage, type EncodedImage } from '@/core/raster/encodedImage';
 import { invert, type Matrix3, multiply, transform } from '@/core/raster/matrix3';
 import { randomSource } from '@/core/raster/random';
+import { boxMean } from '@/core/raster/boxMean';
 import { encodeClipped, srgbToLinear } from '@/core/raster/srgb';
 import { coverage, warpImage } from '@/core/raster/warp';
 import { registerPair } from '@/core/register/registerPair';
@@ -23,6 +24,8 @@ interface Far {
   readonly stops?: number;
   readonly covers?: boolean;
   readonly size?: readonly [number, number];
+  /** light from elsewhere: local contrast turns round in places */
+  readonly relit?: boolean;
 }
 
 /** Turned and enlarged about the middle, then shifted. */
@@ -71,6 +74,10 @@ const WAYS: Readonly<Record<string, () => Far>> = {
     map: moved(within(-10, 10), within(0.9, 1.12), within(-60, 60), within(-50, 50)),
     covers: true,
   }),
+  'in other light': () => ({
+    map: moved(within(-4, 4), within(0.95, 1.05), within(-30, 30), within(-25, 25)),
+    relit: true,
+  }),
   'a smaller crop': () => {
     const k = within(0.7, 1);
     const cut: Matrix3 = [k, 0, -within(100, 300) * k, 0, k, -within(50, 200) * k, 0, 0, 1];
@@ -80,12 +87,48 @@ const WAYS: Readonly<Record<string, () => Far>> = {
 
 const platform = nodePlatform();
 
+/** A smooth field of numbers between two, from a few at random. */
+function smoothField(
+  width: number,
+  height: number,
+  low: number,
+  high: number,
+): (x: number, y: number) => number {
+  const cells = 4;
+  const at = Array.from({ length: (cells + 1) ** 2 }, () => within(low, high));
+  const ease = (t: number): number => t * t * (3 - 2 * t);
+  return (x, y) => {
+    const [u, v] = [(cells * x) / width, (cells * y) / height];
+    const [i, j] = [Math.min(cells - 1, Math.floor(u)), Math.min(cells - 1, Math.floor(v))];
+    const [p, q] = [ease(u - i), ease(v - j)];
+    const row = (k: number): number => (1 - p) * at[k * (cells + 1) + i] + p * at[k * (cells + 1) + i + 1];
+    return (1 - q) * row(j) + q * row(j + 1);
+  };
+}
+
+/** pixels around over which light is a place's own */
+const LOCAL = 25;
+
+/** Light by other light, in place: how much things differ from what is around them is −1 to 1.2 times what it was, the whole 1 to 4 stops darker and redder. */
+function relight(light: readonly Float32Array[], width: number, height: number): void {
+  const contrast = smoothField(width, height, -1, 1.2);
+  const stops = smoothField(width, height, -4, -1);
+  const grey = light[0].map((_, i) => 0.003 + (light[0][i] + light[1][i] + light[2][i]) / 3);
+  const logs = grey.map((v) => Math.log2(v));
+  const around = boxMean(boxMean(logs, width, height, LOCAL), width, height, LOCAL);
+  for (let y = 0, i = 0; y < height; y++)
+    for (let x = 0; x < width; x++, i++) {
+      const to = 2 ** (stops(x, y) + contrast(x, y) * (logs[i] - around[i])) / grey[i];
+      [1.3, 0.9, 0.6].forEach((cast, c) => (light[c][i] = cast * to * (light[c][i] + 0.003)));
+    }
+}
+
 /** What a camera makes of a picture, half as bright as it is, with shot noise, as JPEG. @param toPicture frame pixel → picture pixel */
 async function shot(
   picture: EncodedImage,
   filling: EncodedImage,
   toPicture: Matrix3,
-  { stops = 0, covers = false, size = [W, H] }: Omit<Far, 'map'>,
+  { stops = 0, covers = false, size = [W, H], relit = false }: Omit<Far, 'map'>,
 ): Promise<EncodedImage> {
   const [width, height] = size;
   // four samples a pixel
@@ -99,6 +142,7 @@ async function shot(
     covers && x > bx && x < bx + width && y > by && y < by + 1.2 * height;
   const out = emptyImage(width, height, 255);
   const gain = 0.5 * 2 ** stops;
+  const lights = [0, 1, 2].map(() => new Float32Array(width * height));
   for (let y = 0; y < height; y++)
     for (let x = 0; x < width; x++)
       for (let c = 0; c < 3; c++) {
@@ -113,11 +157,16 @@ async function shot(
           const from = inside[at] === 1 && !isCovered(2 * x + i, 2 * y + j) ? planes : other;
           light += srgbToLinear(from[c][at]) / 4;
         }
-        light *= gain;
-        const normal = Math.sqrt(-2 * Math.log(random() + 1e-12)) * Math.cos(2 * Math.PI * random());
-        light += Math.sqrt(Math.max(0, light) / 12000 + 1e-7) * normal;
-        out.data[3 * (y * width + x) + c] = 255 * encodeClipped(light) + 0.5;
+        lights[c][y * width + x] = light * gain;
       }
+  if (relit) relight(lights, width, height);
+  for (let i = 0; i < width * height; i++)
+    for (let c = 0; c < 3; c++) {
+      let light = lights[c][i];
+      const normal = Math.sqrt(-2 * Math.log(random() + 1e-12)) * Math.cos(2 * Math.PI * random());
+      light += Math.sqrt(Math.max(0, light) / 12000 + 1e-7) * normal;
+      out.data[3 * i + c] = 255 * encodeClipped(light) + 0.5;
+    }
   const file = await platform.encodeJpeg(out.data as Uint8Array, width, height, 92, 'baseline');
   return (await decodeImage('shot.jpg', file, platform)).image;
 }
@@ -156,7 +205,8 @@ for (const [name, way] of Object.entries(WAYS)) {
     const reference = await shot(picture, filling, toPicture, {});
     const frame = await shot(picture, filling, multiply(toPicture, invert(far.map)), far);
     const start = performance.now();
-    const fit = registerPair(reference, frame, { stops: far.stops ?? 0, motion: 'auto' });
+    const options = { stops: far.stops ?? 0, motion: 'auto' } as const;
+    const fit = registerPair(reference, frame, far.relit ? { ...options, light: 'differs' } : options);
     times.push(performance.now() - start);
     if (fit.fitted) errors.push(distance(far.map, fit.matrix, far.size ?? [W, H]));
     else refused.push(`${basename(files[i])}: ${fit.why}`);
