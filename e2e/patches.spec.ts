@@ -33,7 +33,7 @@ async function still(page: Page, name: string): Promise<void> {
   await expect.poll(change, { timeout: 30_000 }).toBe(0);
 }
 
-test('a stroke that the table drew patch by patch looks as the whole does when it is drawn anew', async ({
+test('a stroke that was rendered patch by patch looks as the whole does when it is rendered anew', async ({
   page,
 }) => {
   const bench = await mergedBracket(page);

@@ -1,7 +1,8 @@
 /** @jest-environment jsdom */
 import { beforeAll, describe, expect, test } from '@jest/globals';
 import { type View, type ViewScene } from '@/core/view/viewScene';
-import { type RenderArea, sheetLoader } from './sheetLoader';
+import { drawTable } from './drawTable';
+import { type RenderArea, type Sheet, sheetLoader } from './sheetLoader';
 import { fitAll, panBy, showPlace, toPicture, toTable, visibleArea, zoomAbout } from './viewport';
 
 const picture = { width: 3000, height: 2000 };
@@ -281,5 +282,73 @@ describe('sheet loader', () => {
     loader.want({ scene: scene(), view, level: 1, area });
     await settle();
     expect(loader.sheets().length).toBeGreaterThan(0);
+  });
+});
+
+describe('a part of the picture drawn anew', () => {
+  const table = { width: 861, height: 567 };
+  const picture = { width: 1500, height: 1000 };
+  /** What a canvas is told, by the name of its method. */
+  function recorder() {
+    const told: { readonly name: string; readonly args: readonly number[] }[] = [];
+    const context = new Proxy(
+      {},
+      {
+        get:
+          (_, name) =>
+          (...args: number[]) =>
+            void told.push({ name: String(name), args }),
+        set: () => true,
+      },
+    ) as CanvasRenderingContext2D;
+    return { told, context };
+  }
+  const sheet = (level: number): Sheet => ({
+    canvas: document.createElement('canvas'),
+    level,
+    area: { x: 0, y: 0, width: picture.width >> level, height: picture.height >> level },
+    scene: { ...picture, set: { ...picture, frames: [] } },
+    view: { kind: 'result' },
+  });
+
+  test.each([
+    [{ zoom: 0.573, x: 750, y: 500 }, [1, 0]],
+    [{ zoom: 0.573, x: 750, y: 500 }, [0]],
+    [{ zoom: 4.2, x: 300.25, y: 199.5 }, [0]],
+  ])(
+    'is clipped to all screen pixels that it has a share in, on whole ones: %j, levels %j',
+    (viewport, levels) => {
+      const part = { x: 240, y: 170, width: 86, height: 82 };
+      const { told, context } = recorder();
+      drawTable(context, table, viewport, picture, levels.map(sheet), undefined, undefined, part);
+      const first = told.findIndex(({ name }) => name === 'clip');
+      expect(told.slice(0, first).map(({ name }) => name)).toEqual(['save', 'beginPath', 'rect']);
+      const [x, y, width, height] = told[first - 1].args;
+      // a pixel of the coarsest sheet is mixed into its neighbours
+      const around = 2 ** Math.max(...levels);
+      const [left, top] = toTable(viewport, table, part.x - around, part.y - around);
+      const [right, bottom] = toTable(
+        viewport,
+        table,
+        part.x + part.width + around,
+        part.y + part.height + around,
+      );
+      for (const edge of [x, y, width, height]) expect(edge).toBe(Math.round(edge));
+      expect([x <= left, y <= top, x + width >= right, y + height >= bottom]).toEqual([
+        true,
+        true,
+        true,
+        true,
+      ]);
+      // and hardly more than that
+      expect([left - x, top - y, x + width - right, y + height - bottom].every((v) => v <= 2)).toBe(true);
+      expect(told.filter(({ name }) => name === 'drawImage')).toHaveLength(levels.length);
+    },
+  );
+
+  test('without a part the whole is drawn', () => {
+    const { told, context } = recorder();
+    drawTable(context, table, { zoom: 0.573, x: 750, y: 500 }, picture, [sheet(0)]);
+    expect(told[1]).toEqual({ name: 'fillRect', args: [0, 0, table.width, table.height] });
   });
 });
