@@ -5,6 +5,7 @@ import { linearToSrgb } from '../raster/srgb';
 import { randomSource } from '../raster/random';
 import { edgePicture } from './edgePicture';
 import { registerPair } from './registerPair';
+import { reversed } from './reversed';
 
 const [WIDTH, HEIGHT] = [480, 320];
 
@@ -43,6 +44,24 @@ test('light that turns slopes round leaves edges where they are: a fit by edges 
   const off = Math.hypot(fit.matrix[2] + 5.4, fit.matrix[5] - 3.3);
   expect(off).toBeLessThan(0.1);
   expect(off).toBeLessThan(fit.bound);
+});
+
+test('a fit taken from the other side says the same of the frame', () => {
+  const [noon, dusk] = [discs(3, 0, 0, 'noon'), discs(3, 5.4, -3.3, 'noon')];
+  const options = { stops: 0, motion: 'similarity' } as const;
+  const [there, back] = [registerPair(noon, dusk, options), registerPair(dusk, noon, options)];
+  const turned = reversed(back, WIDTH, HEIGHT);
+  turned.matrix.forEach((v, i) =>
+    expect(Math.abs(v - there.matrix[i])).toBeLessThan(i % 3 === 2 ? 0.02 : 1e-4),
+  );
+  expect(turned.scale).toBeCloseTo(there.scale, 4);
+  // a displacement that is left over points the same way, seen from either side
+  const pushed = { ...back, tiles: [{ x: 100, y: 80, dx: 0.5, dy: -0.25, error: 0.01 }] };
+  const [tile] = reversed(pushed, WIDTH, HEIGHT).tiles;
+  expect([tile.x, tile.y, tile.dx, tile.dy].map((v) => Math.round(100 * v) / 100)).toEqual([
+    ...[100 + back.matrix[2], 80 + back.matrix[5]].map((v) => Math.round(100 * v) / 100),
+    ...[-0.5, 0.25],
+  ]);
 });
 
 test('another view is refused by edges, too', () => {

@@ -28,6 +28,7 @@ import { robustSpread, withEquations } from './normalEquations';
 import { atLevel, pointsAt, referenceSide, type SideOf, topLevels } from './referenceSide';
 import { referenceRegistration, type Registration } from './registration';
 import { displacementSpread, type Refinement, refineAlignment, sandwichCovariance } from './refineAlignment';
+import { reversed } from './reversed';
 import { closest, projectToModel, simplestModel } from './simplestModel';
 import { PROBE_SHIFTS, probeVotes, tileCorrelation } from './tileCorrelation';
 import { summariseResiduals, tileResiduals } from './tileResidual';
@@ -106,10 +107,18 @@ export function registerPair(
   }
   const fit = registerLight(reference, frame, options, sideOf);
   if (fit.fitted || options.light !== 'differs') return fit;
-  const byEdges = registerLight(edgePicture(reference), edgePicture(frame), { ...options, stops: 0 });
-  if (!byEdges.fitted) return fit;
+  const byEdges = registerEdges(edgePicture(reference), edgePicture(frame), { ...options, stops: 0 });
   const bound = LESS_SURE * byEdges.bound;
-  return bound < LEAST_SURE ? { ...byEdges, bound, by: 'edges' } : fit;
+  return byEdges.fitted && bound < LEAST_SURE ? { ...byEdges, bound, by: 'edges' } : fit;
+}
+
+/** The fit of edges, from either side: points are taken where the reference has them, and of two lights one shows more. */
+function registerEdges(reference: EncodedImage, frame: EncodedImage, options: PairOptions): Registration {
+  const fit = registerLight(reference, frame, options);
+  // a part that is held, and a place that is known, are the reference's
+  if (fit.fitted || options.region || options.start) return fit;
+  const other = registerLight(frame, reference, options);
+  return other.fitted ? reversed(other, reference.width, reference.height) : fit;
 }
 
 /** how much less sure a fit by edges is than their scatter says, as light moves them: 3.6 at most of ten relit photographs */
