@@ -81,6 +81,10 @@ describe('advice on the fit', () => {
     expect(fitAdvice(withFit({ residual: { typical: 0.1, worst: 5 } }))?.text).toContain(
       'something moved there',
     ));
+  test('a frame in other light is to be looked at by blinking', () =>
+    expect(fitAdvice(withFit({ by: 'edges', bound: 0.54 }))?.text).toMatch(
+      /“dark.jpg” .* good to 0.5 px.* Blink/,
+    ));
   test('nothing before the fit is made', () =>
     expect(fitAdvice(baseOf({ ...sampleProject(), made: {} }))).toBeUndefined());
 });

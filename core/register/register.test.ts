@@ -298,6 +298,23 @@ describe('residuals and findings', () => {
     expect(found['fit.leftOut'].why).toContain('d.jpg is left out: it shows something else.');
   });
 
+  test('frames of which only edges could be compared are named, with what that is good to', () => {
+    const framed = (name: string, change: Parameters<typeof fit>[0]) => ({
+      ...{ name, isReference: false, registration: fit(change) },
+    });
+    const [plain, faint, clear] = [
+      framed('a.jpg', { bound: 0.9 }),
+      framed('b.jpg', { by: 'edges', bound: 0.2 }),
+      framed('c.jpg', { by: 'edges', bound: 0.62 }),
+    ];
+    const found = (...frames: readonly (typeof plain)[]) =>
+      fitFindings(frames, 1).find((f) => f.id === 'fit.byEdges');
+    expect(found(plain)).toBeUndefined();
+    expect(found(plain, faint)).toMatchObject({ verdict: 'pass', value: 0.2 });
+    expect(found(plain, faint, clear)).toMatchObject({ verdict: 'watch', value: 0.62 });
+    expect(found(faint, clear)?.why).toMatch(/^b\.jpg, c\.jpg are lit .* good to 0\.6 px/);
+  });
+
   test('what a frame of another size costs is said, either way', () => {
     const reference = { name: 'a.jpg', isReference: true, registration: fit({}) };
     const scaleOf = (scale: number) =>

@@ -38,6 +38,11 @@ export function fitAdvice(scope: SetScope): FitAdvice | undefined {
     return {
       text: `In one place “${worst.frame.file}” is ${worst.fit.residual.worst.toFixed(1)} px off, most likely because something moved there. Look at the residual, then paint that place in from one frame under Layers.`,
     };
+  const lit = fits.find(({ fit }) => fit.by === 'edges');
+  if (lit)
+    return {
+      text: `“${lit.frame.file}” is lit so differently that its tones tell nothing: edges were laid on edges, good to ${lit.fit.bound.toFixed(1)} px. The residual shows the light; look at Blink instead, at 1:1.`,
+    };
   return {
     text: `All frames lie on each other within ${typical.toFixed(2)} px of typical error. Nothing to do here.`,
   };
