@@ -21,7 +21,7 @@ export async function fitChain(
   // neighbours in time lead best; whoever they do not reach is compared by edges, and may lead others
   const { motion } = wish;
   const byEdges = await Promise.all(
-    joined.map((fit, i) =>
+    joined.map(async (fit, i) =>
       fit.fitted
         ? fit
         : fitFrame(pool, frames[reference], frames[i], { motion, light: 'differs' }, options.signal),
