@@ -73,6 +73,18 @@ describe('advice on the fit', () => {
       text: expect.stringContaining('“dark.jpg” is left out of the merge: it is blurred.'),
       action: { kind: 'leaveOut' },
     }));
+  test('a frame without a stated exposure that does not fit may be in other light', () => {
+    const lost = (stopsSource: 'exif' | 'measured') => {
+      const scope = withFit({ fitted: false, why: 'it is blurred' });
+      return fitAdvice({ ...scope, frames: scope.frames.map((f) => ({ ...f, stopsSource })) });
+    };
+    expect(lost('measured')).toMatchObject({
+      text: expect.stringContaining('make the set moments'),
+      action: { orMoments: true },
+    });
+    expect(lost('exif')).toMatchObject({ action: { orMoments: false } });
+    expect(lost('exif')?.text).not.toContain('moments');
+  });
   test('frames that may not move as they did', () =>
     expect(fitAdvice(withFit({ residual: { typical: 1.2, worst: 2 } }, 'shift'))).toMatchObject({
       action: { kind: 'free' },

@@ -121,11 +121,12 @@ function registerEdges(reference: EncodedImage, frame: EncodedImage, options: Pa
   return other.fitted ? reversed(other, reference.width, reference.height) : fit;
 }
 
-/** how much less sure a fit by edges is than their scatter says, as light moves them: 3.6 at most of ten relit photographs */
+/** how much less sure a fit by edges is than their scatter says, as light moves them: 3.6 at most of the relit pictures of the benchmarks */
 const LESS_SURE = 4;
 /** bound from which such a fit is none, pixels */
 const LEAST_SURE = 1;
 
+/** The fit of two pictures as they are: nearly on each other, or led by landmarks. */
 function registerLight(
   reference: EncodedImage,
   frame: EncodedImage,

@@ -6,7 +6,7 @@ import { type Frame, type SetScope } from '@/core/recipe/project';
 import { type Registration } from '@/core/register/registration';
 import { type ToolInHand } from '@/store/benchState';
 import { setUsed } from '@/store/edits/frames';
-import { setHeld, setMotion } from '@/store/edits/sets';
+import { setHeld, setKind, setMotion } from '@/store/edits/sets';
 import { BarChart } from '@/ui/chart/BarChart';
 import { Button } from '@/ui/controls/Button';
 import { Choice } from '@/ui/controls/Choice';
@@ -54,6 +54,13 @@ export function FitPanel() {
                 onPress={() => actions.edit('Frames move as needed', setMotion(scope?.set.id ?? '', 'auto'))}
               >
                 {TEXT.free}
+              </Button>
+            )}
+            {advice.action?.kind === 'leaveOut' && advice.action.orMoments && (
+              <Button
+                onPress={() => actions.edit('Merged as: moments', setKind(scope?.set.id ?? '', 'moments'))}
+              >
+                {TEXT.moments}
               </Button>
             )}
             {advice.action?.kind === 'leaveOut' && (

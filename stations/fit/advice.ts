@@ -6,7 +6,14 @@ import { type Frame, type SetScope } from '@/core/recipe/project';
 export interface FitAdvice {
   readonly text: string;
   /** the one action, if any */
-  readonly action?: { readonly kind: 'free' } | { readonly kind: 'leaveOut'; readonly frame: Frame };
+  readonly action?:
+    | { readonly kind: 'free' }
+    | {
+        readonly kind: 'leaveOut';
+        readonly frame: Frame;
+        /** the set may be no bracket but moments in different light */
+        readonly orMoments: boolean;
+      };
 }
 
 /** The most useful thing to say about a fit; undefined while it is not made. */
@@ -19,11 +26,17 @@ export function fitAdvice(scope: SetScope): FitAdvice | undefined {
   });
   if (fits.length < used.length || fits.length === 0) return undefined;
   const lost = fits.find(({ fit }) => !fit.fitted);
-  if (lost)
+  if (lost) {
+    // what no file states may be light as well as exposure
+    const orMoments = scope.set.kind === 'bracket' && lost.frame.stopsSource === 'measured';
+    const light = orMoments
+      ? ' Its file states no exposure: if the light has changed, as from noon to dusk, make the set moments, whose edges are compared too.'
+      : '';
     return {
-      text: `“${lost.frame.file}” is left out of the merge: ${lost.fit.why}. Work without it, or take another reference under Frames.`,
-      action: { kind: 'leaveOut', frame: lost.frame },
+      text: `“${lost.frame.file}” is left out of the merge: ${lost.fit.why}.${light} Work without it, or take another reference under Frames.`,
+      action: { kind: 'leaveOut', frame: lost.frame, orMoments },
     };
+  }
   if (scope.set.kind === 'panorama') return panoramaAdvice(scope);
   if (scope.set.kind === 'developments')
     return { text: 'Developments of one exposure lie on each other as they are. Nothing to do here.' };

@@ -17,6 +17,7 @@ export const FIT_TEXT = {
   gain: 'Amplified',
   free: 'Let them move as needed',
   leaveOut: 'Work without it',
+  moments: 'Make the set moments',
   tray: 'Frames',
   pairs: 'Neighbours',
   frames: 'Frames',

@@ -151,6 +151,7 @@ export function Table(props: TableProps) {
       const ratio = window.devicePixelRatio;
       const [w, h] = [Math.round(size.width * ratio), Math.round(size.height * ratio)];
       // setting a size clears and allocates, even when it is the same
+      const isCleared = element.width !== w || element.height !== h;
       if (element.width !== w) element.width = w;
       if (element.height !== h) element.height = h;
       const context = element.getContext('2d', { alpha: false });
@@ -158,7 +159,7 @@ export function Table(props: TableProps) {
       context.setTransform(ratio, 0, 0, ratio, 0, 0);
       const [first, next] = [loaders[0].sheets(), loaders[1].sheets()];
       const blink = pairing?.kind === 'blink' && second;
-      const only = pairing ? undefined : part;
+      const only = pairing || isCleared ? undefined : part;
       drawTable(context, size, viewport, picture, blink ? next : first, crop, undefined, only);
       if (pairing?.kind === 'wipe') drawTable(context, size, viewport, picture, next, crop, pairing.at);
     };
