@@ -31,3 +31,13 @@ test('of two pictures asked for one after the other the last stays, whichever is
   expect(closed).toBe(1);
   expect([canvas.width, canvas.height]).toEqual([1, 1]);
 });
+
+test('what the browser cannot make leaves the canvas as it was, and breaks nothing', async () => {
+  Object.assign(globalThis, { createImageBitmap: () => Promise.reject(new Error('no memory')) });
+  const canvas = {
+    ...{ width: 3, height: 2 },
+    getContext: () => ({ transferFromImageBitmap: () => expect(true).toBe(false) }),
+  } as unknown as HTMLCanvasElement;
+  await showStill(canvas, Uint8ClampedArray.of(1, 0, 0, 255), 1, 1);
+  expect([canvas.width, canvas.height]).toEqual([3, 2]);
+});

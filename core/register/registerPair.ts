@@ -123,7 +123,7 @@ function registerEdges(reference: EncodedImage, frame: EncodedImage, options: Pa
 
 /** how much less sure a fit by edges is than their scatter says, as light moves them: 3.6 at most of the relit pictures of the benchmarks */
 const LESS_SURE = 4;
-/** bound from which such a fit is none, pixels */
+/** bound from which such a fit is none, pixels of what is compared: of the half above 13 MP */
 const LEAST_SURE = 1;
 
 /** The fit of two pictures as they are: nearly on each other, or led by landmarks. */

@@ -5,7 +5,7 @@ import { type Frame, type SetScope } from '@/core/recipe/project';
 /** What to do about the fit. */
 export interface FitAdvice {
   readonly text: string;
-  /** the one action, if any */
+  /** what can be done by pressing it, if anything */
   readonly action?:
     | { readonly kind: 'free' }
     | {
@@ -27,8 +27,8 @@ export function fitAdvice(scope: SetScope): FitAdvice | undefined {
   if (fits.length < used.length || fits.length === 0) return undefined;
   const lost = fits.find(({ fit }) => !fit.fitted);
   if (lost) {
-    // what no file states may be light as well as exposure
-    const orMoments = scope.set.kind === 'bracket' && lost.frame.stopsSource === 'measured';
+    // what the file does not state may be light as well as exposure
+    const orMoments = scope.set.kind === 'bracket' && lost.frame.facts.seconds === undefined;
     const light = orMoments
       ? ' Its file states no exposure: if the light has changed, as from noon to dusk, make the set moments, whose edges are compared too.'
       : '';
