@@ -1,10 +1,19 @@
 import { KIND_NAMES } from '@/core/capture/setKind';
 import { projectionOf } from '@/core/recipe/pictureGrid';
-import { baseScope, fitOf, mergedFrames, panoramaOf, referenceOf } from '@/core/recipe/setFrames';
+import {
+  baseScope,
+  bendOf,
+  fitOf,
+  planeFitOf,
+  mergedFrames,
+  panoramaOf,
+  referenceOf,
+} from '@/core/recipe/setFrames';
 import { type Frame, type SetScope } from '@/core/recipe/project';
 import { standIns } from '@/core/recipe/views';
 import { Problem } from '@/core/proof/problem';
 import { IDENTITY } from '@/core/raster/matrix3';
+import { unsureShare } from '@/core/register/parallax/localBend';
 import { restIfLarge } from '@/engine/restIfLarge';
 import { type WorkerPool } from '@/engine/workerPool';
 import { type Bench, type BenchState } from '@/store/benchState';
@@ -121,6 +130,7 @@ function reportOf(scope: SetScope, loaded: readonly (LoadedFrame | LeftOut)[]): 
     frames: loaded.map((f) => {
       const frame = 'hash' in f ? scope.frames.find((own) => own.hash === f.hash) : undefined;
       const fit = frame && fitOf(scope, frame);
+      const bend = frame && bendOf(scope, frame);
       if (!frame || !fit || !reference) return unread(f.file, 'why' in f ? f.why : '');
       const rotation = fit.fitted ? rotationOf(frame) : undefined;
       return {
@@ -129,11 +139,13 @@ function reportOf(scope: SetScope, loaded: readonly (LoadedFrame | LeftOut)[]): 
         height: frame.height,
         fitted: fit.fitted,
         ...(fit.fitted ? {} : { why: `“${f.file}” was left out: ${fit.why}.` }),
-        matrix: fit.matrix,
+        // of the frame as it came, bent or not
+        matrix: bend ? (planeFitOf(scope, frame) ?? fit).matrix : fit.matrix,
         ev: frame.stops - reference.stops,
         evSource: frame.stopsSource,
         residualPx: fit.residual,
         model: fit.model,
+        ...(bend ? { bend: { px: bend.bends, unsure: unsureShare(bend), agreement: bend.agreement } } : {}),
         ...(rotation ? { rotation } : {}),
       };
     }),

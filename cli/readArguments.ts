@@ -1,6 +1,7 @@
 import { parseArgs } from 'node:util';
 import { KIND_NAMES, SET_KINDS, type SetKind } from '@/core/capture/setKind';
 import { type ProjectionKind, PROJECTIONS } from '@/core/merge/panorama/projection';
+import { BENDING_KINDS } from '@/core/recipe/setGraph';
 import { type MergeMethod } from '@/core/recipe/project';
 import { type Wish } from '@/core/ground/belong';
 import { Problem } from '@/core/proof/problem';
@@ -17,6 +18,8 @@ export interface MergeCommand {
   readonly reference?: number;
   readonly motion: PairOptions['motion'];
   readonly region?: Rectangle;
+  /** all frames are bent so that near and far lie on the reference at once */
+  readonly bend: boolean;
   /** how a bracket is merged */
   readonly method: MergeMethod;
   /** a radiance map is brought to the range of a print first */
@@ -79,7 +82,7 @@ export interface InspectCommand {
 }
 
 export const USAGE = [
-  'marsh merge FILES… --kind KIND --out FILE [--report FILE.json] [--reference N] [--motion shift|similarity|perspective] [--region x,y,w,h] [--projection …] [--method fusion|radiance] [--tone] [--float] [--project FILE.marsh]',
+  'marsh merge FILES… --kind KIND --out FILE [--report FILE.json] [--reference N] [--motion shift|similarity|perspective] [--region x,y,w,h] [--bend] [--projection …] [--method fusion|radiance] [--tone] [--float] [--project FILE.marsh]',
   `  KIND: ${SET_KINDS.join(', ')}`,
   `  projections of a panorama: ${Object.keys(PROJECTIONS).join(', ')}`,
   'marsh render PROJECT.marsh --out FILE [--size LONG_EDGE] [--report FILE.json]',
@@ -131,8 +134,11 @@ export function readArguments(argv: readonly string[]): Command {
       `--reference ${values.reference} names no frame: give a number from 0 to ${files.length - 1}.`,
     );
   const region = regionOf(values.region);
+  const bend = values.bend === true;
+  if (bend && !BENDING_KINDS.has(kind))
+    throw new Problem(`--bend does not apply to a ${KIND_NAMES[kind]}: leave it out.`);
   return {
-    ...{ command, kind, projection, files, out, reference, motion, region },
+    ...{ command, kind, projection, files, out, reference, motion, region, bend },
     ...{ report: values.report, project: values.project },
     ...methodOf(kind, out, values),
   };
@@ -281,6 +287,7 @@ function parse(argv: readonly string[]) {
       region: text,
       projection: text,
       method: text,
+      bend: flag,
       tone: flag,
       float: flag,
       project: text,

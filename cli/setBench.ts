@@ -9,7 +9,7 @@ import { fileStem } from '@/store/fileStem';
 import { type Change, setOf } from '@/store/edits/drafts';
 import { setReference } from '@/store/edits/frames';
 import { setKindOfEdit } from '@/store/edits/list';
-import { setHeld, setHow, setKind, setMotion, setOther } from '@/store/edits/sets';
+import { setBent, setHeld, setHow, setKind, setMotion, setOther } from '@/store/edits/sets';
 import { type Originals, originalsOf } from '@/store/keeping/originals';
 import { type LoadedFrame } from './loadFrames';
 import { projectBench } from './projectBench';
@@ -52,7 +52,7 @@ export function loadedFile(
 const recipe =
   (command: MergeCommand, reference: LoadedFrame | undefined): Change =>
   (draft) => {
-    const { kind, motion, region, method, projection } = command;
+    const { kind, motion, region, bend, method, projection } = command;
     // all that was named takes part
     for (const frame of draft.frames) frame.used = true;
     setKind(FIRST_SET, kind)(draft);
@@ -60,6 +60,11 @@ const recipe =
     if (chosen) setReference(chosen.id)(draft);
     if (motion !== 'auto') setMotion(FIRST_SET, motion)(draft);
     if (region) setHeld(FIRST_SET, region)(draft);
+    if (bend)
+      setBent(
+        FIRST_SET,
+        draft.frames.map((f) => f.id),
+      )(draft);
     if (projection !== 'auto') setOther(FIRST_SET, { projection })(draft);
     if (method === 'radiance') {
       const of = { kind: 'set', id: FIRST_SET } as const;

@@ -7,6 +7,9 @@ import { baseOf, fillRadiance, toneMapBand } from '@/core/merge/radiance/mergeRa
 import { recoverResponse, type Response, responseOff, srgbResponse } from '@/core/merge/radiance/response';
 import { type FramePatches, framePatches, sampleResponse } from '@/core/merge/radiance/sampleResponse';
 import { correctLens } from '@/core/capture/lensCorrection';
+import { bendFrame } from '@/core/register/parallax/bendFrame';
+import { type LocalBend } from '@/core/register/parallax/localBend';
+import { measureBend } from '@/core/register/parallax/measureBend';
 import { type LensCorrection } from '@/core/capture/lensFaults';
 import { prepareImage } from '@/core/capture/prepareImage';
 import { partBy, type Parting } from '@/core/region/parted/partBy';
@@ -208,6 +211,7 @@ export interface Preparation {
   /** of linear R, G, B */
   readonly gains?: readonly [number, number, number];
   readonly lens?: LensCorrection;
+  readonly bend?: LocalBend;
 }
 
 const kernelAt = (level: number): Kernel => (level === 0 ? 'lanczos' : 'bilinear');
@@ -249,13 +253,14 @@ export function makeTasks(platform: Platform) {
     decodeInto: async (
       file: string,
       bytes: Uint8Array,
-      { gains, lens }: Preparation,
+      { gains, lens, bend }: Preparation,
       into: EncodedImage,
     ): Promise<void> => {
       const allocate = scratch();
       let { image } = await decodeImage(file, bytes, { ...platform, allocate });
       if (gains) image = prepareImage(image, gains, allocate);
       if (lens) image = correctLens(image, lens, allocate);
+      if (bend) image = bendFrame(image, bend, allocate);
       const from = (into.firstRow ?? 0) * image.width * 3;
       into.data.set(image.data.subarray(from, from + into.data.length));
     },
@@ -420,6 +425,19 @@ export function makeTasks(platform: Platform) {
       const allocate = away && scratch();
       const even = gains ? prepareImage(image, gains, allocate) : image;
       const made = lens ? correctLens(even, lens, allocate) : even;
+      return away
+        ? putAway(levelsAbove(made, away.staying, allocate), away.name, away.staying)
+        : imageLevels(made);
+    },
+    measureBend,
+    /** @param away where its largest levels are not kept: its name, and pixels of the largest that is */
+    bend: (
+      image: EncodedImage,
+      bend: LocalBend,
+      away?: { readonly name: string; readonly staying: number },
+    ): readonly EncodedImage[] => {
+      const allocate = away && scratch();
+      const made = bendFrame(image, bend, allocate);
       return away
         ? putAway(levelsAbove(made, away.staying, allocate), away.name, away.staying)
         : imageLevels(made);

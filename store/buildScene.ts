@@ -12,7 +12,7 @@ import { standIns, viewsOf } from '@/core/recipe/views';
 import { type DrawnGraph, type PictureScene, type SetScene, type TurnedSet } from '@/core/view/viewScene';
 import { scopesOf } from './activeSet';
 import { type BuiltPicture, type MergedState } from './benchState';
-import { joinedLevels, type MadeState, shownMerge } from './madePixels';
+import { drawnLevels, joinedLevels, type MadeState, shownMerge } from './madePixels';
 
 /** What a merged set gives to the nodes that take it. */
 function mergedValues(merged: MergedState): { merge: Value; noise: Value; base?: Value; distance?: Value } {
@@ -227,7 +227,7 @@ export function setScene(state: MadeState, project: Project, scope: SetScope): S
       return [
         {
           id: frame.id,
-          levels: own ? joinedOrShot(state, scope, frame) : state.decoded[frame.hash].levels,
+          levels: own ? drawnLevels(state, scope, frame) : state.decoded[frame.hash].levels,
           // a panorama's canvas is not the reference's grid: its frames are shown as they were shot
           ...(own && fit?.fitted && !isTurned ? { matrix: fit.matrix } : {}),
           stops: frame.stops - reference.stops,
@@ -235,14 +235,4 @@ export function setScene(state: MadeState, project: Project, scope: SetScope): S
       ];
     }),
   };
-}
-
-/** A frame of a set as it is prepared. */
-function joinedOrShot(
-  state: MadeState,
-  scope: SetScope,
-  frame: { readonly id: string; readonly hash: string },
-) {
-  const prepared = state.made[setGraph(scope).prepared.get(frame.id) ?? ''];
-  return prepared?.is === 'picture' ? prepared.levels : state.decoded[frame.hash].levels;
 }

@@ -63,12 +63,14 @@ function putAside(
   const made: Record<string, Value> = {};
   for (const scope of scopesOf(state.history.project))
     for (const frame of scope.frames) {
-      const node = setGraph(scope).prepared.get(frame.id) ?? '';
-      const value = state.made[node];
-      const isWanted = held.has(frame.hash);
-      if (isWanted || value?.is !== 'picture' || isAway(value.levels)) continue;
-      const levels = putAway(value.levels, node, budget.staying);
-      if (isAway(levels)) made[node] = { is: 'picture', levels };
+      const { prepared, drawn } = setGraph(scope);
+      for (const node of new Set([prepared.get(frame.id) ?? '', drawn.get(frame.id) ?? ''])) {
+        const value = state.made[node];
+        const isWanted = held.has(frame.hash);
+        if (isWanted || value?.is !== 'picture' || isAway(value.levels)) continue;
+        const levels = putAway(value.levels, node, budget.staying);
+        if (isAway(levels)) made[node] = { is: 'picture', levels };
+      }
     }
   return Object.keys(decoded).length + Object.keys(made).length > 0 ? { decoded, made } : undefined;
 }

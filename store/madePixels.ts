@@ -25,7 +25,26 @@ export function preparedLevels(
   return pictureMade(state, setGraph(scope).prepared.get(frame.id)) ?? state.decoded[frame.hash].levels;
 }
 
-/** The pixels that fit and merge take for a frame: of a view's head the merged bracket, of every other one the frame as its set is prepared. */
+/** The pixels of a frame as it is merged and laid as a layer: bent where that is asked for and made. */
+export function drawnLevels(
+  state: Pick<MadeState, 'decoded' | 'made'>,
+  scope: SetScope,
+  frame: Pick<Frame, 'id' | 'hash'>,
+): Levels {
+  return pictureMade(state, setGraph(scope).drawn.get(frame.id)) ?? preparedLevels(state, scope, frame);
+}
+
+/** The pixels that the merge takes for a frame: of a view's head the merged bracket, of every other one the frame as it is drawn. */
+export function mergedLevels(
+  state: Pick<MadeState, 'decoded' | 'made'>,
+  scope: SetScope,
+  frame: Pick<Frame, 'id' | 'hash'>,
+): Levels {
+  const view = setGraph(scope).views.get(frame.id);
+  return pictureMade(state, view?.picture) ?? drawnLevels(state, scope, frame);
+}
+
+/** The pixels that the fit takes for a frame: of a view's head the merged bracket, of every other one the frame as its set is prepared. */
 export function joinedLevels(
   state: Pick<MadeState, 'decoded' | 'made'>,
   scope: SetScope,

@@ -2,6 +2,7 @@ import { evenGains } from '@/core/capture/prepareImage';
 import { Problem } from '@/core/proof/problem';
 import { type EncodedImage } from '@/core/raster/encodedImage';
 import { type Frame } from '@/core/recipe/project';
+import { bendOf } from '@/core/recipe/setFrames';
 import { setGraph } from '@/core/recipe/setGraph';
 import { decodeInto } from '@/engine/decodeFile';
 import { type Preparation } from '@/engine/tasks';
@@ -18,19 +19,25 @@ function sourceOf(state: BenchState, node: string): { frame: Frame; preparation:
   if (shot) return { frame: shot, preparation: {} };
   for (const scope of scopesOf(project))
     for (const frame of scope.frames) {
-      if (setGraph(scope).prepared.get(frame.id) !== node) continue;
+      const { prepared, drawn } = setGraph(scope);
+      if (prepared.get(frame.id) !== node && drawn.get(frame.id) !== node) continue;
+      const bend = drawn.get(frame.id) === node ? bendOf(scope, frame) : undefined;
       const balance = balanceOf(state, scope, frame);
       const { lens } = scope.set.prepare;
       return {
         frame,
-        preparation: { ...(balance ? { gains: evenGains(balance) } : {}), ...(lens ? { lens } : {}) },
+        preparation: {
+          ...(balance ? { gains: evenGains(balance) } : {}),
+          ...(lens ? { lens } : {}),
+          ...(bend ? { bend } : {}),
+        },
       };
     }
   return undefined;
 }
 
 /**
- * Reads pixels of a frame again, as it was shot or as its set prepares it.
+ * Reads pixels of a frame again, as it was shot, as its set prepares it, or bent.
  * @param into the picture, or those of its rows that are wanted
  * @throws Problem that names the frame when its original is gone
  */

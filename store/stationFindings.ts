@@ -80,9 +80,9 @@ function fitFindingsOf(scope: SetScope): readonly Finding[] | undefined {
     });
     return panorama && turnFindings(panorama.fit, panorama.frames.map(nameOf), within);
   }
-  const placed = mergedFrames(scope).map(({ frame, registration }) => ({
-    width: frame.width,
-    height: frame.height,
+  const placed = mergedFrames(scope).map(({ registration, width, height }) => ({
+    width,
+    height,
     matrix: registration.matrix,
   }));
   return fitFindings(

@@ -8,7 +8,7 @@ import { firstPlace, placeMatrix } from '../layers/place';
 import { IDENTITY, type Matrix3, multiply } from '../raster/matrix3';
 import { straightenOf } from '../recipe/cropOf';
 import { type PictureGrid, pictureGrid, setGrid } from '../recipe/pictureGrid';
-import { baseScope, fitOf, setScope } from '../recipe/setFrames';
+import { baseScope, drawnSizeOf, fitOf, setScope } from '../recipe/setFrames';
 import { type Project, type SetScope } from '../recipe/project';
 import { type SetGraph, setGraph } from '../recipe/setGraph';
 import { compileRegion } from '../region/compileRegion';
@@ -384,12 +384,12 @@ class Compiler {
     if (source.kind === 'set') return { picture: this.mergeOf(scope).merge, matrix: bent, ...own };
     // a panorama's canvas is a grid of its own: its frames lie nowhere by themselves
     const fit = scope.set.kind === 'panorama' ? undefined : fitOf(scope, { id: source.frame });
-    const picture = setGraph(scope).prepared.get(source.frame);
+    const picture = setGraph(scope).drawn.get(source.frame);
     const frame = scope.frames.find((f) => f.id === source.frame);
     if (!fit?.fitted || picture === undefined || !frame) return undefined;
     return {
       ...{ picture, matrix: multiply(fit.matrix, bent) },
-      ...{ width: frame.width, height: frame.height },
+      ...drawnSizeOf(scope, frame),
     };
   }
 

@@ -24,6 +24,10 @@ export const MADE_BEFOREHAND: readonly Operator[] = [
   beforehand('joinFits', 1, 'fact'),
   /** where all frames of a set lie */
   beforehand('fitSet', 1, 'fact'),
+  /** what bends a frame so that near and far lie on its reference at once */
+  beforehand('measureBend', 1, 'fact'),
+  /** a frame as it is bent */
+  beforehand('bendFrame', 1, 'picture'),
   /** the bracket of one direction of a panorama */
   beforehand('mergeView', 1, 'picture'),
   /** what bends a panorama's paper to a rectangle */

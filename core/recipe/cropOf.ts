@@ -23,9 +23,9 @@ export function placedFrames(project: Project): CropFrame[] {
   if (!scope || scope.set.kind === 'panorama') return [];
   const reference = referenceOf(scope);
   const straighten = straightenOf(project);
-  const frames = mergedFrames(scope).map(({ frame, registration }) => ({
-    width: frame.width,
-    height: frame.height,
+  const frames = mergedFrames(scope).map(({ registration, width, height }) => ({
+    width,
+    height,
     matrix: multiply(registration.matrix, straighten),
   }));
   return reference && straighten !== IDENTITY ? [...frames, { ...reference, matrix: straighten }] : frames;

@@ -19,6 +19,7 @@ import { type Rectangle } from '../raster/raster';
 import { type Region } from '../region/region';
 import { type PanoramaFit } from '../register/rotation/fitPanorama';
 import { type MotionModel } from '../register/motionModel';
+import { type LocalBend } from '../register/parallax/localBend';
 import { type Registration } from '../register/registration';
 import { type EditKindName } from '../edits/editKinds';
 import { type ToneWish } from '../merge/radiance/toneMap';
@@ -63,6 +64,8 @@ export interface FrameSet {
   readonly motion: MotionModel | 'auto';
   /** the part of the reference that is held still, full-size pixels; all of it when absent */
   readonly region?: Rectangle;
+  /** ids of the frames that are bent so that near and far lie on the reference at once */
+  readonly bent?: readonly string[];
   /** what is done to all frames alike before they are used */
   readonly prepare: Preparation;
   readonly method: MergeMethod;
@@ -112,7 +115,9 @@ export type MadeFact =
       readonly panorama?: KeptPanorama;
     }
   /** what bends a panorama's paper to a rectangle; none where there is nothing to bend */
-  | { readonly of: 'mesh'; readonly mesh?: RectangleMesh };
+  | { readonly of: 'mesh'; readonly mesh?: RectangleMesh }
+  /** what bends a frame so that near and far lie on the reference; none where it was not fitted */
+  | { readonly of: 'bend'; readonly bend?: LocalBend };
 
 /** How frames become one picture. */
 export type MergeMethod = 'fusion' | 'radiance';

@@ -282,6 +282,28 @@ const mesh = object({
   .default(undefined)
   .optional();
 
+const bend = object({
+  columns: between(2, 400).integer(),
+  rows: between(2, 400).integer(),
+  cell: between(1, 1e4),
+  inside: strict({ x: count(), y: count(), width: count(), height: count() }),
+  told: share(),
+  shifts: numbers(80000),
+  unsure: numbers(40000),
+  bends: strict({ typical: between(0, 1e6), most: between(0, 1e6) }),
+  residual: strict({ typical: between(0, 1e6), worst: between(0, 1e6) }),
+  agreement: strict({ before: share(), after: share() }),
+})
+  .noUnknown()
+  .strict(true)
+  .test(
+    'lattice',
+    'has a shift for every vertex',
+    (b) => b === undefined || b.shifts.length === 2 * b.columns * b.rows,
+  )
+  .default(undefined)
+  .optional();
+
 const panorama = object({
   frames: array(id()).max(400).required(),
   fit: strict({
@@ -325,6 +347,7 @@ const registrations = lazy((value: unknown) => {
 const madeFact = lazy((value: unknown) => {
   const of = value && typeof value === 'object' && 'of' in value ? value.of : undefined;
   if (of === 'mesh') return strict({ of: oneOf(['mesh']), mesh });
+  if (of === 'bend') return strict({ of: oneOf(['bend']), bend });
   if (of === 'fits')
     return strict({
       of: oneOf(['fits']),
@@ -363,6 +386,7 @@ export const PROJECT_SCHEMA = strict({
       why: text(400),
       motion,
       region: optionalRectangle(),
+      bent: array(id()).max(PROJECT_LIMITS.frames).default(undefined).optional(),
       prepare: strict({
         balance: oneOf(['shot', 'even']),
         lens: object({

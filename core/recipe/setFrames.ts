@@ -1,6 +1,8 @@
 import { inTime } from '../capture/arrangeSet';
+import { multiply, translation } from '../raster/matrix3';
 import { anglesOf } from '../register/rotation/anglesOf';
-import { type Registration } from '../register/registration';
+import { type LocalBend } from '../register/parallax/localBend';
+import { referenceRegistration, type Registration } from '../register/registration';
 import { type Frame, type FrameSet, type KeptPanorama, type Project, type SetScope } from './project';
 import { setGraph } from './setGraph';
 import { standIns } from './views';
@@ -52,11 +54,33 @@ export function panoramaOf(scope: SetScope): KeptPanorama | undefined {
   return made?.of === 'fits' ? made.panorama : undefined;
 }
 
-/** The registration of a frame, if it has been measured under the present settings. */
-export function fitOf(scope: SetScope, frame: Pick<Frame, 'id'>): Registration | undefined {
+/** The registration of a frame as one plane, if it has been measured under the present settings. */
+export function planeFitOf(scope: SetScope, frame: Pick<Frame, 'id'>): Registration | undefined {
   const { fits } = setGraph(scope);
   const made = scope.made[fits.hash];
   return made?.of === 'fits' ? made.fits[frame.id] : undefined;
+}
+
+/** What bends a frame so that near and far lie on the reference at once; undefined where it is not bent, or that is not measured. */
+export function bendOf(scope: SetScope, frame: Pick<Frame, 'id'>): LocalBend | undefined {
+  const made = scope.made[setGraph(scope).bends.get(frame.id) ?? ''];
+  return made?.of === 'bend' ? made.bend : undefined;
+}
+
+/** How a frame lies as it is merged: as it was registered, or as it is bent, which also lays a frame that no plane does. */
+export function fitOf(scope: SetScope, frame: Pick<Frame, 'id'>): Registration | undefined {
+  const plane = planeFitOf(scope, frame);
+  const bend = bendOf(scope, frame);
+  if (!plane || !bend) return plane;
+  const { x, y } = bend.inside;
+  const lies = plane.fitted ? plane : referenceRegistration();
+  return {
+    ...lies,
+    matrix: multiply(translation(-x, -y), lies.matrix),
+    residual: bend.residual,
+    // what the tiles still were off is what the bend takes away
+    tiles: [],
+  };
 }
 
 /**
@@ -84,10 +108,28 @@ export function joinedFrames(scope: SetScope): Frame[] {
   return inOrder(scope).filter((f) => f.used && standsFor(f.id) === f.id);
 }
 
+/** A frame as the merge uses it. */
+export interface MergedFrame {
+  readonly frame: Frame;
+  readonly registration: Registration;
+  /** pixels of it as it is drawn: a bent one is smaller by what the bend would have to make up */
+  readonly width: number;
+  readonly height: number;
+}
+
 /** Frames that the merge uses: in use, measured and fitted, in their order; of a bracketed view its head only. */
-export function mergedFrames(scope: SetScope): { frame: Frame; registration: Registration }[] {
+export function mergedFrames(scope: SetScope): MergedFrame[] {
   return joinedFrames(scope).flatMap((frame) => {
     const registration = fitOf(scope, frame);
-    return registration?.fitted ? [{ frame, registration }] : [];
+    return registration?.fitted ? [{ frame, registration, ...drawnSizeOf(scope, frame) }] : [];
   });
+}
+
+/** Pixels of a frame as it is merged and laid as a layer. */
+export function drawnSizeOf(
+  scope: SetScope,
+  frame: Frame,
+): { readonly width: number; readonly height: number } {
+  const { width, height } = bendOf(scope, frame)?.inside ?? frame;
+  return { width, height };
 }

@@ -1,3 +1,4 @@
+import { type SetKind } from '../capture/setKind';
 import { inTime } from '../capture/arrangeSet';
 import { buildGraph, type Graph } from '../graph/graph';
 import { versionOf } from '../graph/operators';
@@ -27,6 +28,10 @@ export interface SetGraph {
     { readonly picture: string; readonly fits: ReadonlyMap<string, string> }
   >;
   readonly fits: FitNodes;
+  /** what bends those frames that are bent, by the frame's id */
+  readonly bends: ReadonlyMap<string, string>;
+  /** frames as they are merged and laid as layers, by the frame's id: bent, or the prepared ones */
+  readonly drawn: ReadonlyMap<string, string>;
   /** what bends a panorama's border; absent where it is cropped or the set is none */
   readonly border?: string;
   /** the merged picture; linear light where it is a radiance map */
@@ -38,6 +43,9 @@ export interface SetGraph {
   /** how far away the places of a focus set are */
   readonly distance?: string;
 }
+
+/** Kinds of sets whose frames can be bent: they lie on the grid of one of them, and are not the same exposure developed again. */
+export const BENDING_KINDS: ReadonlySet<SetKind> = new Set(['bracket', 'moments', 'swap', 'focus', 'stack']);
 
 const made = new WeakMap<SetScope['set'], { readonly frames: readonly Frame[]; readonly graph: SetGraph }>();
 
@@ -98,24 +106,50 @@ function newSetGraph(scope: Pick<SetScope, 'set' | 'frames'>): SetGraph {
   const first =
     reference && (joined.find((f) => f.id === (headOf.get(reference.id) ?? reference.id)) ?? joined[0]);
   const fits = fitNodes();
+  const { bends, drawn } = bendNodes();
+  const merged = (f: Frame): string => views.get(f.id)?.picture ?? of(drawn, f.id);
   const border =
     set.kind === 'panorama' && set.other.border === 'warp'
       ? g.add('bendBorder', { projection: set.other.projection }, [fits.hash, ...joined.map(pixels)])
       : undefined;
   const merge = g.add('mergeSet', { ...mergeSettings(), stops: joined.map((f) => f.stops) }, [
-    ...joined.map(pixels),
+    ...joined.map(merged),
     fits.hash,
     ...(border ? [border] : []),
   ]);
   const isRadiance = set.kind === 'bracket' && set.method === 'radiance';
   return {
     graph: g.graph,
-    ...{ decoded, measures, prepared, views, fits, merge },
+    ...{ decoded, measures, prepared, views, fits, bends, drawn, merge },
     noise: g.add('noiseOf', {}, [merge]),
     ...(border ? { border } : {}),
     ...(isRadiance ? { toneBase: g.add('toneBaseOf', {}, [merge]) } : {}),
     ...(set.kind === 'focus' ? { distance: g.add('distanceOf', {}, [merge]) } : {}),
   };
+
+  function bendNodes(): Pick<SetGraph, 'bends' | 'drawn'> {
+    const ids = new Set(BENDING_KINDS.has(set.kind) ? set.bent : []);
+    const bends = new Map(
+      used
+        .filter((f) => ids.has(f.id) && f !== reference)
+        .map((f) => [
+          f.id,
+          g.add('measureBend', { frame: f.id, stops: f.stops - (reference?.stops ?? 0) }, [
+            of(prepared, set.reference),
+            of(prepared, f.id),
+            fits.hash,
+          ]),
+        ]),
+    );
+    const drawn = new Map(
+      frames.map((f): [string, string] => {
+        const bend = bends.get(f.id);
+        const own = of(prepared, f.id);
+        return [f.id, bend === undefined ? own : g.add('bendFrame', {}, [own, bend])];
+      }),
+    );
+    return { bends, drawn };
+  }
 
   function fitNodes(): FitNodes {
     const wish = { motion: set.motion, region: set.region };

@@ -1,10 +1,12 @@
 'use client';
 import { styled } from 'styled-components';
-import { fitOf, panoramaOf } from '@/core/recipe/setFrames';
+import { bendOf, fitOf, panoramaOf } from '@/core/recipe/setFrames';
 import { type Size, toTable, type Viewport } from '@/ui/table/viewport';
 import { FONT } from '@/ui/tokens';
 import { useBench, useCompared, useScope } from '../benchContext';
 import { OverlaySvg, PlaceMark } from '../overlay/PlaceMark';
+import { BEND_ARROWS, BendMarks } from './BendMarks';
+import { FIT_TEXT as TEXT } from './text';
 
 /** How much longer the arrows are than what they measure, in picture pixels. */
 const ARROWS = 200;
@@ -51,11 +53,13 @@ export function FitOverlay({ viewport, table }: { viewport: Viewport; table: Siz
   const turned = scope !== undefined && panoramaOf(scope) !== undefined;
   if (look !== 'residual' || !(fit || turned)) return mark ?? null;
   const codes = 127 / gain;
-  const tiles = turned ? [] : (fit?.tiles ?? []);
+  const bend = scope && compared && bendOf(scope, compared);
+  const tiles = turned || bend ? [] : (fit?.tiles ?? []);
   return (
     <>
       {mark}
       <OverlaySvg aria-hidden>
+        {bend && fit && <BendMarks bend={bend} matrix={fit.matrix} viewport={viewport} table={table} />}
         {tiles.map((t) => {
           const [x, y] = toTable(viewport, table, t.x + 0.5, t.y + 0.5);
           const [u, v] = toTable(viewport, table, t.x + 0.5 + ARROWS * t.dx, t.y + 0.5 + ARROWS * t.dy);
@@ -80,7 +84,16 @@ export function FitOverlay({ viewport, table }: { viewport: Viewport; table: Siz
         <span>
           −{codes.toFixed(0)} <i /> +{codes.toFixed(0)} codes of 255
         </span>
-        {!turned && <span>arrows × {ARROWS}</span>}
+        {bend ? (
+          <>
+            <span>
+              arrows × {BEND_ARROWS}: {TEXT.bendArrows}
+            </span>
+            {bend.unsure.length > 0 && <span>{TEXT.unsureMark}</span>}
+          </>
+        ) : (
+          !turned && <span>arrows × {ARROWS}</span>
+        )}
         <span>hatched: not compared</span>
       </Legend>
     </>

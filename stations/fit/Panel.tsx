@@ -2,11 +2,12 @@
 import { LIMITS } from '@/core/proof/limits';
 import { IDENTITY } from '@/core/raster/matrix3';
 import { fitOf } from '@/core/recipe/setFrames';
+import { BENDING_KINDS } from '@/core/recipe/setGraph';
 import { type Frame, type SetScope } from '@/core/recipe/project';
 import { type Registration } from '@/core/register/registration';
 import { type ToolInHand } from '@/store/benchState';
 import { setUsed } from '@/store/edits/frames';
-import { setHeld, setKind, setMotion } from '@/store/edits/sets';
+import { setBent, setHeld, setKind, setMotion } from '@/store/edits/sets';
 import { BarChart } from '@/ui/chart/BarChart';
 import { Button } from '@/ui/controls/Button';
 import { Choice } from '@/ui/controls/Choice';
@@ -15,6 +16,7 @@ import { Advice, Hint, Row, Section } from '@/ui/Section';
 import { useActions, useBench, useCompared, useFrames, useScope } from '../benchContext';
 import { StationFindings } from '../stationFindings';
 import { fitAdvice } from './advice';
+import { BendSection } from './BendSection';
 import { PairsSection } from './PairsSection';
 import { FIT_TEXT as TEXT } from './text';
 
@@ -56,6 +58,9 @@ export function FitPanel() {
                 {TEXT.free}
               </Button>
             )}
+            {(advice.action?.kind === 'bend' ||
+              (advice.action?.kind === 'leaveOut' && advice.action.orBend)) &&
+              scope && <Bend scope={scope} id={advice.action.frame.id} file={advice.action.frame.file} />}
             {advice.action?.kind === 'leaveOut' && advice.action.orMoments && (
               <Button
                 onPress={() => actions.edit('Merged as: moments', setKind(scope?.set.id ?? '', 'moments'))}
@@ -72,6 +77,9 @@ export function FitPanel() {
       {scope?.set.kind === 'panorama' && <PairsSection />}
       {scope && scope.set.kind !== 'panorama' && scope.set.kind !== 'developments' && (
         <HowSection scope={scope} tool={tool} compared={compared} />
+      )}
+      {scope && compared && BENDING_KINDS.has(scope.set.kind) && (
+        <BendSection scope={scope} frame={compared} />
       )}
       {bars.length > 1 && (
         <Section title={TEXT.chart}>
@@ -152,6 +160,19 @@ function HowSection({ scope, tool, compared }: HowProps) {
         <Hint>{set.region ? TEXT.heldRegion : TEXT.heldWhole}</Hint>
       </Section>
     </>
+  );
+}
+
+function Bend({ scope, id, file }: { scope: SetScope; id: string; file: string }) {
+  const actions = useActions();
+  const { set } = scope;
+  return (
+    <Button
+      data-main
+      onPress={() => actions.edit(`Bent ${file} to near and far`, setBent(set.id, [...(set.bent ?? []), id]))}
+    >
+      {TEXT.bendIt}
+    </Button>
   );
 }
 

@@ -1,5 +1,5 @@
 'use client';
-import { fitOf } from '@/core/recipe/setFrames';
+import { bendOf, fitOf } from '@/core/recipe/setFrames';
 import { type Frame } from '@/core/recipe/project';
 import { useScope } from '../benchContext';
 import { FrameTray } from '../tray/FrameTray';
@@ -20,7 +20,7 @@ export function FitTray() {
         if (!fit) return frame.used ? 'waiting' : '—';
         if (frame.id === scope?.set.reference) return 'held still';
         return fit.fitted
-          ? `${fit.residual.typical.toFixed(2)} to ${fit.residual.worst.toFixed(2)} px`
+          ? `${fit.residual.typical.toFixed(2)} to ${fit.residual.worst.toFixed(2)} px${scope && bendOf(scope, frame) ? ', bent' : ''}`
           : 'could not be fitted';
       }}
     />

@@ -1,5 +1,6 @@
 import { LIMITS } from '@/core/proof/limits';
-import { fitOf, panoramaOf, referenceOf } from '@/core/recipe/setFrames';
+import { bendOf, fitOf, panoramaOf, referenceOf } from '@/core/recipe/setFrames';
+import { BENDING_KINDS } from '@/core/recipe/setGraph';
 import { type Frame, type SetScope } from '@/core/recipe/project';
 
 /** What to do about the fit. */
@@ -8,11 +9,14 @@ export interface FitAdvice {
   /** what can be done by pressing it, if anything */
   readonly action?:
     | { readonly kind: 'free' }
+    | { readonly kind: 'bend'; readonly frame: Frame }
     | {
         readonly kind: 'leaveOut';
         readonly frame: Frame;
         /** the set may be no bracket but moments in different light */
         readonly orMoments: boolean;
+        /** bending may lay it where no plane does */
+        readonly orBend: boolean;
       };
 }
 
@@ -29,12 +33,21 @@ export function fitAdvice(scope: SetScope): FitAdvice | undefined {
   if (lost) {
     // what the file does not state may be light as well as exposure
     const orMoments = scope.set.kind === 'bracket' && lost.frame.facts.seconds === undefined;
+    // frames of one size may be of one view with things near and far in it
+    const [kind, { width, height }] = [scope.set.kind, lost.frame];
+    const canBend = BENDING_KINDS.has(kind) && width === reference?.width && height === reference.height;
+    const isBent = scope.set.bent?.includes(lost.frame.id);
+    const nearFar = !canBend
+      ? ''
+      : isBent
+        ? ' Bending it did not lay it on the reference either.'
+        : ' Where the camera itself moved, near and far lie in no one plane: bending may lay it all the same.';
     const light = orMoments
       ? ' Its file states no exposure: if the light has changed, as from noon to dusk, make the set moments, whose edges are compared too.'
       : '';
     return {
-      text: `“${lost.frame.file}” is left out of the merge: ${lost.fit.why}.${light} Work without it, or take another reference under Frames.`,
-      action: { kind: 'leaveOut', frame: lost.frame, orMoments },
+      text: `“${lost.frame.file}” is left out of the merge: ${lost.fit.why}.${light}${nearFar} Work without it, or take another reference under Frames.`,
+      action: { kind: 'leaveOut', frame: lost.frame, orMoments, orBend: canBend && !isBent },
     };
   }
   if (scope.set.kind === 'panorama') return panoramaAdvice(scope);
@@ -47,10 +60,20 @@ export function fitAdvice(scope: SetScope): FitAdvice | undefined {
       text: `“${worst.frame.file}” stays ${typical.toFixed(2)} px off: the frames moved in more ways than you allow.`,
       action: { kind: 'free' },
     };
-  if (worst.fit.residual.worst > LIMITS['fit.worst'].watch)
-    return {
-      text: `In one place “${worst.frame.file}” is ${worst.fit.residual.worst.toFixed(1)} px off, most likely because something moved there. Look at the residual, then paint that place in from one frame under Layers.`,
-    };
+  if (worst.fit.residual.worst > LIMITS['fit.worst'].watch) {
+    const { frame, fit } = worst;
+    const off = `In one place “${frame.file}” is ${fit.residual.worst.toFixed(1)} px off`;
+    if (bendOf(scope, frame))
+      return {
+        text: `${off} though it is bent: something moved there, or is hidden. Look at the residual, then paint that place in from one frame under Layers.`,
+      };
+    if (BENDING_KINDS.has(scope.set.kind))
+      return {
+        text: `${off}: near things shift against far ones, or something moved there. Bending lays near and far on the reference at once; what moved is painted in from one frame under Layers.`,
+        action: { kind: 'bend', frame },
+      };
+    return { text: `${off}, most likely because something moved there. Look at the residual.` };
+  }
   const lit = fits.find(({ fit }) => fit.by === 'edges');
   if (lit)
     return {

@@ -18,6 +18,19 @@ export const FIT_TEXT = {
   free: 'Let them move as needed',
   leaveOut: 'Work without it',
   moments: 'Make the set moments',
+  nearFar: 'Near and far',
+  bendOne: (file: string) => `Bend “${file}”`,
+  bendIt: 'Bend it',
+  bendAll: 'Bend all frames',
+  bendNone: 'Bend none',
+  bendHint:
+    'Where the camera moved, near things shift against far ones, and no plane fits both. Bending lays both on the reference.',
+  bentBy: (typical: number, most: number, left: number, before: number, after: number) =>
+    `Bent by ${typical.toFixed(1)} px, ${most.toFixed(1)} px at most; ${left.toFixed(2)} px are left. Structure agrees by ${after.toFixed(0)} % (${before.toFixed(0)} % as a plane).`,
+  unsure: (share: number) =>
+    `Unsure on ${share < 1 ? share.toFixed(1) : share.toFixed(0)} % of it (crosses in the residual): there one of the two hides what the other shows. Nothing is made up; paint such places from one frame.`,
+  bendArrows: 'how it is bent',
+  unsureMark: '✕ unsure',
   tray: 'Frames',
   pairs: 'Neighbours',
   frames: 'Frames',

@@ -103,6 +103,16 @@ export const setKind = (id: string, kind: SetKind): Change =>
     }
   });
 
+/** Which frames of a set are bent so that near and far lie on the reference at once. @param frames their ids */
+export const setBent =
+  (id: string, frames: readonly string[]): Change =>
+  (draft) => {
+    const set = setOf(draft, id);
+    if (!set) return;
+    if (frames.length > 0) set.bent = [...frames];
+    else delete set.bent;
+  };
+
 /** How a set of another kind than a bracket is merged. */
 export const setOther =
   (id: string, change: Partial<FrameSet['other']>): Change =>

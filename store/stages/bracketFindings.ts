@@ -9,7 +9,7 @@ import { type EncodedImage } from '@/core/raster/encodedImage';
 import { tonePicture } from '@/engine/mergeRadiance';
 import { type WorkerPool } from '@/engine/workerPool';
 import { type BenchState, type MergedState } from '../benchState';
-import { preparedLevels } from '../madePixels';
+import { drawnLevels } from '../madePixels';
 import { quiet, QUIET_PROOF } from './quiet';
 import { type Stage } from './stage';
 
@@ -19,9 +19,9 @@ export const toneWish = ({ set }: SetScope): ToneWish => findEdit(set.edits, 'to
 type FittedFrames = ReturnType<typeof mergedFrames>;
 
 export const placedFrames = (frames: FittedFrames) =>
-  frames.map(({ frame, registration }) => ({
-    width: frame.width,
-    height: frame.height,
+  frames.map(({ frame, registration, width, height }) => ({
+    width,
+    height,
     matrix: registration.matrix,
     name: frame.file,
   }));
@@ -46,7 +46,7 @@ export async function bracketFindings(
   const frames = mergedFrames(scope);
   const zero = referenceOf(scope)?.stops ?? 0;
   const levelled = frames.map(({ frame, registration }) => ({
-    levels: preparedLevels(state, scope, frame),
+    levels: drawnLevels(state, scope, frame),
     matrix: registration.matrix,
     stops: frame.stops - zero,
   }));

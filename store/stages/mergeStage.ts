@@ -17,7 +17,7 @@ import { type WorkerPool } from '@/engine/workerPool';
 import { activeScope } from '../activeSet';
 import { type BenchState, type MergedState } from '../benchState';
 import { logMade } from '../log';
-import { joinedLevels, preparedLevels } from '../madePixels';
+import { drawnLevels, mergedLevels, preparedLevels } from '../madePixels';
 import { mergedBy } from '../variants';
 import { bracketFindings, placedFrames, sameWish, toneWish } from './bracketFindings';
 import { type Stage } from './stage';
@@ -47,7 +47,7 @@ export function mergeOtherPixels(
   );
   const inputs = frames.map(({ frame, registration }) => ({
     name: frame.file,
-    levels: halvedLevels(joinedLevels(state, scope, frame), halved),
+    levels: halvedLevels(mergedLevels(state, scope, frame), halved),
     matrix: halvedMap(registration.matrix, halved),
     scale: registration.scale,
     stops: frame.stops,
@@ -127,7 +127,7 @@ export async function mergeBracketPixels(
   const { set } = scope;
   const reference = frames.findIndex((f) => f.frame.id === set.reference);
   const pixels = frames.map(({ frame, registration }) => ({
-    image: halvedLevels(preparedLevels(state, scope, frame), halved)[0],
+    image: halvedLevels(drawnLevels(state, scope, frame), halved)[0],
     matrix: halvedMap(registration.matrix, halved),
     stops: frame.stops,
   }));

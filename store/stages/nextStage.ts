@@ -4,6 +4,7 @@ import { referenceOf } from '@/core/recipe/setFrames';
 import { setGraph } from '@/core/recipe/setGraph';
 import { scopesOf } from '../activeSet';
 import { type BenchState } from '../benchState';
+import { bendFrameStage, measureBendStage } from './bendStage';
 import { borderStage } from './borderStage';
 import { tonedStage } from './bracketFindings';
 import { allCut, cutStage } from './cutStage';
@@ -70,6 +71,10 @@ function stageOfSet(state: BenchState, scope: SetScope, isSeen: boolean): Stage 
       return viewStage(state, scope) ?? fitStage(state, scope);
     case 'fitSet':
       return fitSetStage(state, scope);
+    case 'measureBend':
+      return measureBendStage(state, scope);
+    case 'bendFrame':
+      return bendFrameStage(state, scope);
     case 'bendBorder':
       return borderStage(state, scope);
     case 'mergeSet':

@@ -1,0 +1,92 @@
+import { type Value } from '@/core/graph/tile';
+import { isAway, levelAtHand } from '@/core/raster/awayPixels';
+import { type EncodedImage } from '@/core/raster/encodedImage';
+import { IDENTITY } from '@/core/raster/matrix3';
+import { bendOf, planeFitOf, referenceOf } from '@/core/recipe/setFrames';
+import { type MadeFact, type SetScope } from '@/core/recipe/project';
+import { setGraph } from '@/core/recipe/setGraph';
+import { isConvincing, type LocalBend } from '@/core/register/parallax/localBend';
+import { withWhole } from '@/engine/wholeFrames';
+import { type BenchState } from '../benchState';
+import { logMade } from '../log';
+import { preparedLevels } from '../madePixels';
+import { findingsOfFit } from '../stationFindings';
+import { keepMade, scopeIn } from './keepMade';
+import { type Stage } from './stage';
+
+const count = (frames: number): string => `${frames} ${frames === 1 ? 'frame' : 'frames'}`;
+
+/** Measures how frames must be bent so that near and far lie on the reference at once. */
+export function measureBendStage(state: BenchState, scope: SetScope): Stage | undefined {
+  const reference = referenceOf(scope);
+  const { bends } = setGraph(scope);
+  const lacking = scope.frames.flatMap((frame) => {
+    const node = bends.get(frame.id);
+    return node === undefined || scope.made[node] ? [] : [{ frame, node, fit: planeFitOf(scope, frame) }];
+  });
+  if (!reference || lacking.length === 0) return undefined;
+  return {
+    key: `bends ${lacking.map(({ node }) => node).join(' ')}`,
+    text: `Measuring near and far in ${count(lacking.length)}`,
+    run: async (pool, signal, progress) => {
+      const started = performance.now();
+      const held = preparedLevels(state, scope, reference)[0];
+      let done = 0;
+      const made = await Promise.all(
+        lacking.map(async ({ frame, node, fit }): Promise<[string, MadeFact]> => {
+          // what no plane lays may be laid by a bend, from where it is
+          const isAlike = frame.width === reference.width && frame.height === reference.height;
+          if (!fit?.fitted && !isAlike) return [node, { of: 'bend' }];
+          const matrix = fit?.fitted ? fit.matrix : IDENTITY;
+          const stops = frame.stops - reference.stops;
+          const measured = ([on, own]: readonly EncodedImage[]): Promise<LocalBend> =>
+            pool.run((tasks) => tasks.measureBend(on, own, matrix, stops), { signal });
+          const both = [held, preparedLevels(state, scope, frame)[0]];
+          const bend = await withWhole(pool, both, measured, signal);
+          progress(++done / lacking.length);
+          return [node, { of: 'bend', ...(fit?.fitted || isConvincing(bend) ? { bend } : {}) }];
+        }),
+      );
+      const seconds = (performance.now() - started) / 1000;
+      return (now) => {
+        const history = keepMade(now.history, made);
+        const found = findingsOfFit(scopeIn(history, scope)) ?? [];
+        return {
+          history: logMade(history, `Measured near and far in ${count(lacking.length)}`, seconds, found),
+        };
+      };
+    },
+  };
+}
+
+/** Draws the frames that are bent. */
+export function bendFrameStage(state: BenchState, scope: SetScope): Stage | undefined {
+  const { bends, drawn } = setGraph(scope);
+  const lacking = scope.frames.flatMap((frame) => {
+    const node = bends.has(frame.id) ? drawn.get(frame.id) : undefined;
+    return node === undefined || state.made[node] ? [] : [{ frame, node, bend: bendOf(scope, frame) }];
+  });
+  if (lacking.length === 0) return undefined;
+  return {
+    key: `bend ${lacking.map(({ node }) => node).join(' ')}`,
+    text: `Bending ${count(lacking.length)}`,
+    run: async (pool, signal, progress) => {
+      let done = 0;
+      const made = await Promise.all(
+        lacking.map(async ({ frame, node, bend }): Promise<[string, Value]> => {
+          const levels = preparedLevels(state, scope, frame);
+          if (!bend) return [node, { is: 'picture', levels }];
+          // of a frame that is away what is bent is away too
+          const kept = isAway(levels) ? levels[levelAtHand(levels, 0)] : undefined;
+          const away = kept && { name: node, staying: kept.width * kept.height };
+          const bent = ([image]: readonly EncodedImage[]): Promise<readonly EncodedImage[]> =>
+            pool.run((tasks) => tasks.bend(image, bend, away), { signal });
+          const own = await withWhole(pool, [levels[0]], bent, signal);
+          progress(++done / lacking.length);
+          return [node, { is: 'picture', levels: own }];
+        }),
+      );
+      return (now) => ({ made: { ...now.made, ...Object.fromEntries(made) } });
+    },
+  };
+}
