@@ -7,6 +7,7 @@ import { baseOf, fillRadiance, toneMapBand } from '@/core/merge/radiance/mergeRa
 import { recoverResponse, type Response, responseOff, srgbResponse } from '@/core/merge/radiance/response';
 import { type FramePatches, framePatches, sampleResponse } from '@/core/merge/radiance/sampleResponse';
 import { correctLens } from '@/core/capture/lensCorrection';
+import { apartOf } from '@/core/register/parallax/apartOf';
 import { bendFrame } from '@/core/register/parallax/bendFrame';
 import { type LocalBend } from '@/core/register/parallax/localBend';
 import { measureBend } from '@/core/register/parallax/measureBend';
@@ -429,6 +430,7 @@ export function makeTasks(platform: Platform) {
         ? putAway(levelsAbove(made, away.staying, allocate), away.name, away.staying)
         : imageLevels(made);
     },
+    apartOf,
     measureBend,
     /** @param away where its largest levels are not kept: its name, and pixels of the largest that is */
     bend: (

@@ -10,6 +10,7 @@ import { turnFindings } from '@/core/merge/panorama/panoramaFindings';
 import { type Finding, judge, worstFinding } from '@/core/proof/finding';
 import { type LimitId } from '@/core/proof/limits';
 import {
+  apartIn,
   baseScope,
   fitOf,
   inOrder,
@@ -67,7 +68,10 @@ function fitFindingsOf(scope: SetScope): readonly Finding[] | undefined {
   const used = inOrder(scope).filter((f) => f.used);
   const frames = used.flatMap((frame) => {
     const registration = fitOf(scope, frame);
-    return registration ? [{ name: frame.file, registration, isReference: frame.id === reference?.id }] : [];
+    if (!registration) return [];
+    const apart = apartIn(scope, frame);
+    const isReference = frame.id === reference?.id;
+    return [{ name: frame.file, registration, isReference, ...(apart ? { apart } : {}) }];
   });
   if (!reference || frames.length < used.length) return undefined;
   if (scope.set.kind === 'panorama') {

@@ -24,6 +24,8 @@ export const MADE_BEFOREHAND: readonly Operator[] = [
   beforehand('joinFits', 1, 'fact'),
   /** where all frames of a set lie */
   beforehand('fitSet', 1, 'fact'),
+  /** how far parts of a frame lie from its reference though the rest fits */
+  beforehand('apartOf', 1, 'fact'),
   /** what bends a frame so that near and far lie on its reference at once */
   beforehand('measureBend', 1, 'fact'),
   /** a frame as it is bent */

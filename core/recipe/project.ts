@@ -19,6 +19,7 @@ import { type Rectangle } from '../raster/raster';
 import { type Region } from '../region/region';
 import { type PanoramaFit } from '../register/rotation/fitPanorama';
 import { type MotionModel } from '../register/motionModel';
+import { type Apart } from '../register/parallax/apartOf';
 import { type LocalBend } from '../register/parallax/localBend';
 import { type Registration } from '../register/registration';
 import { type EditKindName } from '../edits/editKinds';
@@ -116,6 +117,8 @@ export type MadeFact =
     }
   /** what bends a panorama's paper to a rectangle; none where there is nothing to bend */
   | { readonly of: 'mesh'; readonly mesh?: RectangleMesh }
+  /** how far parts of a frame lie from the reference though the rest fits; none where all of it does */
+  | { readonly of: 'apart'; readonly apart?: Apart }
   /** what bends a frame so that near and far lie on the reference; none where it was not fitted */
   | { readonly of: 'bend'; readonly bend?: LocalBend };
 

@@ -282,6 +282,12 @@ const mesh = object({
   .default(undefined)
   .optional();
 
+const apart = object({ px: between(0, 1e6), share: share(), x: place(), y: place() })
+  .noUnknown()
+  .strict(true)
+  .default(undefined)
+  .optional();
+
 const bend = object({
   columns: between(2, 400).integer(),
   rows: between(2, 400).integer(),
@@ -347,6 +353,7 @@ const registrations = lazy((value: unknown) => {
 const madeFact = lazy((value: unknown) => {
   const of = value && typeof value === 'object' && 'of' in value ? value.of : undefined;
   if (of === 'mesh') return strict({ of: oneOf(['mesh']), mesh });
+  if (of === 'apart') return strict({ of: oneOf(['apart']), apart });
   if (of === 'bend') return strict({ of: oneOf(['bend']), bend });
   if (of === 'fits')
     return strict({

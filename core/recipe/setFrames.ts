@@ -1,6 +1,7 @@
 import { inTime } from '../capture/arrangeSet';
 import { multiply, translation } from '../raster/matrix3';
 import { anglesOf } from '../register/rotation/anglesOf';
+import { type Apart } from '../register/parallax/apartOf';
 import { type LocalBend } from '../register/parallax/localBend';
 import { referenceRegistration, type Registration } from '../register/registration';
 import { type Frame, type FrameSet, type KeptPanorama, type Project, type SetScope } from './project';
@@ -59,6 +60,12 @@ export function planeFitOf(scope: SetScope, frame: Pick<Frame, 'id'>): Registrat
   const { fits } = setGraph(scope);
   const made = scope.made[fits.hash];
   return made?.of === 'fits' ? made.fits[frame.id] : undefined;
+}
+
+/** How far parts of a frame lie from the reference though the rest fits; undefined where none does, or that was not measured. */
+export function apartIn(scope: SetScope, frame: Pick<Frame, 'id'>): Apart | undefined {
+  const made = scope.made[setGraph(scope).aparts.get(frame.id) ?? ''];
+  return made?.of === 'apart' ? made.apart : undefined;
 }
 
 /** What bends a frame so that near and far lie on the reference at once; undefined where it is not bent, or that is not measured. */

@@ -28,6 +28,8 @@ export interface SetGraph {
     { readonly picture: string; readonly fits: ReadonlyMap<string, string> }
   >;
   readonly fits: FitNodes;
+  /** how far parts of those frames lie from the reference that are not bent, where nothing is meant to move, by the frame's id */
+  readonly aparts: ReadonlyMap<string, string>;
   /** what bends those frames that are bent, by the frame's id */
   readonly bends: ReadonlyMap<string, string>;
   /** frames as they are merged and laid as layers, by the frame's id: bent, or the prepared ones */
@@ -46,6 +48,9 @@ export interface SetGraph {
 
 /** Kinds of sets whose frames can be bent: they lie on the grid of one of them, and are not the same exposure developed again. */
 export const BENDING_KINDS: ReadonlySet<SetKind> = new Set(['bracket', 'moments', 'swap', 'focus', 'stack']);
+
+/** Kinds of sets in which nothing is meant to move or be lit otherwise from frame to frame. */
+export const STILL_KINDS: ReadonlySet<SetKind> = new Set(['bracket', 'focus']);
 
 const made = new WeakMap<SetScope['set'], { readonly frames: readonly Frame[]; readonly graph: SetGraph }>();
 
@@ -106,7 +111,7 @@ function newSetGraph(scope: Pick<SetScope, 'set' | 'frames'>): SetGraph {
   const first =
     reference && (joined.find((f) => f.id === (headOf.get(reference.id) ?? reference.id)) ?? joined[0]);
   const fits = fitNodes();
-  const { bends, drawn } = bendNodes();
+  const { aparts, bends, drawn } = bendNodes();
   const merged = (f: Frame): string => views.get(f.id)?.picture ?? of(drawn, f.id);
   const border =
     set.kind === 'panorama' && set.other.border === 'warp'
@@ -120,26 +125,34 @@ function newSetGraph(scope: Pick<SetScope, 'set' | 'frames'>): SetGraph {
   const isRadiance = set.kind === 'bracket' && set.method === 'radiance';
   return {
     graph: g.graph,
-    ...{ decoded, measures, prepared, views, fits, bends, drawn, merge },
+    ...{ decoded, measures, prepared, views, fits, aparts, bends, drawn, merge },
     noise: g.add('noiseOf', {}, [merge]),
     ...(border ? { border } : {}),
     ...(isRadiance ? { toneBase: g.add('toneBaseOf', {}, [merge]) } : {}),
     ...(set.kind === 'focus' ? { distance: g.add('distanceOf', {}, [merge]) } : {}),
   };
 
-  function bendNodes(): Pick<SetGraph, 'bends' | 'drawn'> {
-    const ids = new Set(BENDING_KINDS.has(set.kind) ? set.bent : []);
-    const bends = new Map(
-      used
-        .filter((f) => ids.has(f.id) && f !== reference)
-        .map((f) => [
+  function bendNodes(): Pick<SetGraph, 'aparts' | 'bends' | 'drawn'> {
+    const ids = new Set(set.bent);
+    const against = (kind: string, some: readonly Frame[]): ReadonlyMap<string, string> =>
+      new Map(
+        some.map((f) => [
           f.id,
-          g.add('measureBend', { frame: f.id, stops: f.stops - (reference?.stops ?? 0) }, [
+          g.add(kind, { frame: f.id, stops: f.stops - (reference?.stops ?? 0) }, [
             of(prepared, set.reference),
             of(prepared, f.id),
             fits.hash,
           ]),
         ]),
+      );
+    const others = BENDING_KINDS.has(set.kind) ? used.filter((f) => f !== reference) : [];
+    const bends = against(
+      'measureBend',
+      others.filter((f) => ids.has(f.id)),
+    );
+    const aparts = against(
+      'apartOf',
+      others.filter((f) => STILL_KINDS.has(set.kind) && !ids.has(f.id)),
     );
     const drawn = new Map(
       frames.map((f): [string, string] => {
@@ -148,7 +161,7 @@ function newSetGraph(scope: Pick<SetScope, 'set' | 'frames'>): SetGraph {
         return [f.id, bend === undefined ? own : g.add('bendFrame', {}, [own, bend])];
       }),
     );
-    return { bends, drawn };
+    return { aparts, bends, drawn };
   }
 
   function fitNodes(): FitNodes {

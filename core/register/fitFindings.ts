@@ -1,4 +1,5 @@
 import { type Finding, judge, type Place } from '../proof/finding';
+import { type Apart } from './parallax/apartOf';
 import { radialBend } from './radialBend';
 import { type Registration } from './registration';
 
@@ -8,6 +9,8 @@ export interface FittedFrame {
   readonly name: string;
   readonly registration: Registration;
   readonly isReference: boolean;
+  /** how far parts of it are off though the rest fits, where that was looked for and found */
+  readonly apart?: Apart;
 }
 
 const AROUND = 120;
@@ -51,8 +54,28 @@ export function fitFindings(frames: readonly FittedFrame[], overlap: number): Fi
     lensFinding(fitted),
     scaleFinding(scaled),
     ...edgesFinding(fitted),
+    ...apartFinding(fitted),
   );
   return findings;
+}
+
+/** What of a frame lies elsewhere than its fit says: a fit is led by what most of the picture does. */
+function apartFinding(fitted: readonly FittedFrame[]): Finding[] {
+  const [worst, ...others] = fitted
+    .flatMap(({ name, apart }) => (apart ? [{ name, apart }] : []))
+    .sort((a, b) => b.apart.px - a.apart.px);
+  if (worst === undefined) return [];
+  const { px, share, x, y } = worst.apart;
+  const too =
+    others.length > 0
+      ? ` So ${others.length === 1 ? 'is another frame' : `are ${others.length} other frames`}.`
+      : '';
+  return [
+    judge('fit.parallax', px, {
+      where: { x: x - AROUND, y: y - AROUND, width: 2 * AROUND, height: 2 * AROUND },
+      why: `${Math.max(1, Math.round(100 * share))} % of ${worst.name} is off by up to ${px.toFixed(1)} px though the rest fits: it is nearer or farther, or moved.${too} Bend such frames under “Near and far”; paint what moved in from one frame under Layers.`,
+    }),
+  ];
 }
 
 /** Frames in other light, of which only edges could be compared: what that fit is good to. */

@@ -1,11 +1,12 @@
 'use client';
 import { styled } from 'styled-components';
+import { multiply, translation } from '@/core/raster/matrix3';
 import { bendOf, fitOf, panoramaOf } from '@/core/recipe/setFrames';
 import { type Size, toTable, type Viewport } from '@/ui/table/viewport';
 import { FONT } from '@/ui/tokens';
 import { useBench, useCompared, useScope } from '../benchContext';
 import { OverlaySvg, PlaceMark } from '../overlay/PlaceMark';
-import { BEND_ARROWS, BendMarks } from './BendMarks';
+import { bendArrows, BendMarks } from './BendMarks';
 import { FIT_TEXT as TEXT } from './text';
 
 /** How much longer the arrows are than what they measure, in picture pixels. */
@@ -59,7 +60,14 @@ export function FitOverlay({ viewport, table }: { viewport: Viewport; table: Siz
     <>
       {mark}
       <OverlaySvg aria-hidden>
-        {bend && fit && <BendMarks bend={bend} matrix={fit.matrix} viewport={viewport} table={table} />}
+        {bend && fit && (
+          <BendMarks
+            bend={bend}
+            matrix={multiply(translation(bend.inside.x, bend.inside.y), fit.matrix)}
+            viewport={viewport}
+            table={table}
+          />
+        )}
         {tiles.map((t) => {
           const [x, y] = toTable(viewport, table, t.x + 0.5, t.y + 0.5);
           const [u, v] = toTable(viewport, table, t.x + 0.5 + ARROWS * t.dx, t.y + 0.5 + ARROWS * t.dy);
@@ -87,7 +95,7 @@ export function FitOverlay({ viewport, table }: { viewport: Viewport; table: Siz
         {bend ? (
           <>
             <span>
-              arrows × {BEND_ARROWS}: {TEXT.bendArrows}
+              arrows × {bendArrows(bend)}: {TEXT.bendArrows}
             </span>
             {bend.unsure.length > 0 && <span>{TEXT.unsureMark}</span>}
           </>

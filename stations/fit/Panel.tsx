@@ -1,7 +1,7 @@
 'use client';
 import { LIMITS } from '@/core/proof/limits';
 import { IDENTITY } from '@/core/raster/matrix3';
-import { fitOf } from '@/core/recipe/setFrames';
+import { fitOf, planeFitOf } from '@/core/recipe/setFrames';
 import { BENDING_KINDS } from '@/core/recipe/setGraph';
 import { type Frame, type SetScope } from '@/core/recipe/project';
 import { type Registration } from '@/core/register/registration';
@@ -69,7 +69,11 @@ export function FitPanel() {
               </Button>
             )}
             {advice.action?.kind === 'leaveOut' && (
-              <LeaveOut id={advice.action.frame.id} file={advice.action.frame.file} />
+              <LeaveOut
+                id={advice.action.frame.id}
+                file={advice.action.frame.file}
+                isMain={!advice.action.orBend}
+              />
             )}
           </Advice>
         </Section>
@@ -122,6 +126,7 @@ function HowSection({ scope, tool, compared }: HowProps) {
   const actions = useActions();
   const { set } = scope;
   const fit = compared && fitOf(scope, compared);
+  const plane = compared && planeFitOf(scope, compared);
   return (
     <>
       <Section title={TEXT.move}>
@@ -135,7 +140,8 @@ function HowSection({ scope, tool, compared }: HowProps) {
           }
         />
         {fit?.fitted && compared && isStill(fit) && <Hint>{TEXT.still(compared.file)}</Hint>}
-        {fit?.fitted && compared && !isStill(fit) && (
+        {fit?.fitted && compared && !plane?.fitted && <Hint>{TEXT.bentOnly(compared.file)}</Hint>}
+        {fit?.fitted && plane?.fitted && compared && !isStill(fit) && (
           <Hint>
             “{compared.file}” was {MODEL_WORDS[fit.model]}: {fit.turnDegrees.toFixed(3).replace('-', '−')}°
             turned, scale {fit.scale.toFixed(5)}; the fit itself
@@ -176,10 +182,13 @@ function Bend({ scope, id, file }: { scope: SetScope; id: string; file: string }
   );
 }
 
-function LeaveOut({ id, file }: { id: string; file: string }) {
+function LeaveOut({ id, file, isMain }: { id: string; file: string; isMain: boolean }) {
   const actions = useActions();
   return (
-    <Button data-main onPress={() => actions.edit(`Left out ${file}`, setUsed(id, false))}>
+    <Button
+      {...(isMain ? { 'data-main': true } : {})}
+      onPress={() => actions.edit(`Left out ${file}`, setUsed(id, false))}
+    >
       {TEXT.leaveOut}
     </Button>
   );

@@ -20,7 +20,9 @@ export function FitTray() {
         if (!fit) return frame.used ? 'waiting' : '—';
         if (frame.id === scope?.set.reference) return 'held still';
         return fit.fitted
-          ? `${fit.residual.typical.toFixed(2)} to ${fit.residual.worst.toFixed(2)} px${scope && bendOf(scope, frame) ? ', bent' : ''}`
+          ? scope && bendOf(scope, frame)
+            ? `bent, ${fit.residual.typical.toFixed(2)} px left`
+            : `${fit.residual.typical.toFixed(2)} to ${fit.residual.worst.toFixed(2)} px`
           : 'could not be fitted';
       }}
     />

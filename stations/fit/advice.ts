@@ -1,6 +1,6 @@
 import { LIMITS } from '@/core/proof/limits';
-import { bendOf, fitOf, panoramaOf, referenceOf } from '@/core/recipe/setFrames';
-import { BENDING_KINDS } from '@/core/recipe/setGraph';
+import { apartIn, bendOf, fitOf, panoramaOf, referenceOf } from '@/core/recipe/setFrames';
+import { BENDING_KINDS, STILL_KINDS } from '@/core/recipe/setGraph';
 import { type Frame, type SetScope } from '@/core/recipe/project';
 
 /** What to do about the fit. */
@@ -41,9 +41,9 @@ export function fitAdvice(scope: SetScope): FitAdvice | undefined {
       ? ''
       : isBent
         ? ' Bending it did not lay it on the reference either.'
-        : ' Where the camera itself moved, near and far lie in no one plane: bending may lay it all the same.';
+        : ' Where the camera itself moved, bending may lay it all the same.';
     const light = orMoments
-      ? ' Its file states no exposure: if the light has changed, as from noon to dusk, make the set moments, whose edges are compared too.'
+      ? ' Where the light has changed, as from noon to dusk, make the set moments: their edges are compared too.'
       : '';
     return {
       text: `“${lost.frame.file}” is left out of the merge: ${lost.fit.why}.${light}${nearFar} Work without it, or take another reference under Frames.`,
@@ -60,6 +60,18 @@ export function fitAdvice(scope: SetScope): FitAdvice | undefined {
       text: `“${worst.frame.file}” stays ${typical.toFixed(2)} px off: the frames moved in more ways than you allow.`,
       action: { kind: 'free' },
     };
+  const apart = fits
+    .flatMap(({ frame }) => {
+      const off = apartIn(scope, frame);
+      return off && off.px > LIMITS['fit.parallax'].watch ? [{ frame, off }] : [];
+    })
+    .sort((a, b) => b.off.px - a.off.px)
+    .at(0);
+  if (apart)
+    return {
+      text: `A part of “${apart.frame.file}” is ${apart.off.px.toFixed(1)} px off though the rest fits: it is nearer or farther, or moved. Bending lays near and far on the reference at once; what moved is painted in from one frame under Layers.`,
+      action: { kind: 'bend', frame: apart.frame },
+    };
   if (worst.fit.residual.worst > LIMITS['fit.worst'].watch) {
     const { frame, fit } = worst;
     const off = `In one place “${frame.file}” is ${fit.residual.worst.toFixed(1)} px off`;
@@ -67,12 +79,14 @@ export function fitAdvice(scope: SetScope): FitAdvice | undefined {
       return {
         text: `${off} though it is bent: something moved there, or is hidden. Look at the residual, then paint that place in from one frame under Layers.`,
       };
-    if (BENDING_KINDS.has(scope.set.kind))
+    if (STILL_KINDS.has(scope.set.kind))
       return {
         text: `${off}: near things shift against far ones, or something moved there. Bending lays near and far on the reference at once; what moved is painted in from one frame under Layers.`,
         action: { kind: 'bend', frame },
       };
-    return { text: `${off}, most likely because something moved there. Look at the residual.` };
+    return {
+      text: `${off}, most likely because something moved there. Look at the residual, then paint that place in from one frame under Layers.`,
+    };
   }
   const lit = fits.find(({ fit }) => fit.by === 'edges');
   if (lit)

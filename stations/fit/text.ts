@@ -20,6 +20,7 @@ export const FIT_TEXT = {
   moments: 'Make the set moments',
   nearFar: 'Near and far',
   bendOne: (file: string) => `Bend “${file}”`,
+  bentOnly: (file: string) => `No plane lays “${file}” on the reference; it is bent from where it is.`,
   bendIt: 'Bend it',
   bendAll: 'Bend all frames',
   bendNone: 'Bend none',

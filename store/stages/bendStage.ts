@@ -1,9 +1,9 @@
 import { type Value } from '@/core/graph/tile';
 import { isAway, levelAtHand } from '@/core/raster/awayPixels';
 import { type EncodedImage } from '@/core/raster/encodedImage';
-import { IDENTITY } from '@/core/raster/matrix3';
+import { IDENTITY, toLevel } from '@/core/raster/matrix3';
 import { bendOf, planeFitOf, referenceOf } from '@/core/recipe/setFrames';
-import { type MadeFact, type SetScope } from '@/core/recipe/project';
+import { type Frame, type MadeFact, type SetScope } from '@/core/recipe/project';
 import { setGraph } from '@/core/recipe/setGraph';
 import { isConvincing, type LocalBend } from '@/core/register/parallax/localBend';
 import { withWhole } from '@/engine/wholeFrames';
@@ -12,6 +12,7 @@ import { logMade } from '../log';
 import { preparedLevels } from '../madePixels';
 import { findingsOfFit } from '../stationFindings';
 import { keepMade, scopeIn } from './keepMade';
+import { quiet, QUIET_PROOF } from './quiet';
 import { type Stage } from './stage';
 
 const count = (frames: number): string => `${frames} ${frames === 1 ? 'frame' : 'frames'}`;
@@ -55,6 +56,46 @@ export function measureBendStage(state: BenchState, scope: SetScope): Stage | un
           history: logMade(history, `Measured near and far in ${count(lacking.length)}`, seconds, found),
         };
       };
+    },
+  };
+}
+
+/** Looks whether parts of fitted frames lie elsewhere than their fit says: only findings ask for it. */
+export function apartStage(state: BenchState, scope: SetScope): Stage | undefined {
+  const reference = referenceOf(scope);
+  const { aparts } = setGraph(scope);
+  const lacking = scope.frames.flatMap((frame) => {
+    const node = aparts.get(frame.id);
+    const fit = planeFitOf(scope, frame);
+    return node === undefined || scope.made[node] || !fit?.fitted ? [] : [{ frame, node, fit }];
+  });
+  if (!reference || lacking.length === 0) return undefined;
+  return {
+    key: `apart ${lacking.map(({ node }) => node).join(' ')}`,
+    text: '',
+    run: async (pool, signal) => {
+      await quiet(QUIET_PROOF, signal);
+      // of frames that are away their small levels do
+      const small = (frame: Frame): EncodedImage => {
+        const levels = preparedLevels(state, scope, frame);
+        return levels[levelAtHand(levels, 0)];
+      };
+      const made = await Promise.all(
+        lacking.map(async ({ frame, node, fit }): Promise<[string, MadeFact]> => {
+          const [on, own] = [small(reference), small(frame)];
+          const scale = frame.width / own.width;
+          const level = Math.round(Math.log2(scale));
+          if (level > 0 && Math.round(Math.log2(reference.width / on.width)) !== level)
+            return [node, { of: 'apart' }];
+          const matrix = level > 0 ? toLevel(fit.matrix, level) : fit.matrix;
+          const stops = frame.stops - reference.stops;
+          const apart = await pool.run((tasks) => tasks.apartOf(on, own, matrix, stops), { signal });
+          const k = 2 ** level;
+          const whole = apart && { px: k * apart.px, share: apart.share, x: k * apart.x, y: k * apart.y };
+          return [node, { of: 'apart', ...(whole ? { apart: whole } : {}) }];
+        }),
+      );
+      return (now) => ({ history: keepMade(now.history, made) });
     },
   };
 }

@@ -4,7 +4,7 @@ import { referenceOf } from '@/core/recipe/setFrames';
 import { setGraph } from '@/core/recipe/setGraph';
 import { scopesOf } from '../activeSet';
 import { type BenchState } from '../benchState';
-import { bendFrameStage, measureBendStage } from './bendStage';
+import { apartStage, bendFrameStage, measureBendStage } from './bendStage';
 import { borderStage } from './borderStage';
 import { tonedStage } from './bracketFindings';
 import { allCut, cutStage } from './cutStage';
@@ -39,6 +39,7 @@ export function nextStage(state: BenchState, isSeen = true): Stage | undefined {
     firstOf(scopes, (scope) => prepareStage(state, scope)) ??
     proofStage(state, project) ??
     firstOf(scopes, (scope) => tonedStage(state, scope)) ??
+    firstOf(scopes, (scope) => apartStage(state, scope)) ??
     rivalStage(state)
   );
 }

@@ -44,8 +44,30 @@ export function measureBend(
   matrix: Matrix3,
   stops: number,
 ): LocalBend {
+  return summary(seekMesh(reference, frame, matrix, stops, LOOKED_AT), frame);
+}
+
+/** Shifts that were sought, in pixels of a level, and what the pictures say of them there. */
+export interface SoughtMesh {
+  readonly mesh: DisplacementMesh;
+  readonly fit: MeshFit;
+  /** pixels of the frame to one of the level */
+  readonly size: number;
+  /** structure about each vertex before and after */
+  readonly was: Likeness;
+  readonly is: Likeness;
+}
+
+/** The shifts of {@link measureBend}. @param lookedAt on pictures of this long edge at most, pixels */
+export function seekMesh(
+  reference: EncodedImage,
+  frame: EncodedImage,
+  matrix: Matrix3,
+  stops: number,
+  lookedAt: number,
+): SoughtMesh {
   let [ref, own, map, level] = [reference, frame, matrix, 0];
-  for (; Math.max(own.width, own.height) > LOOKED_AT; level++) {
+  for (; Math.max(own.width, own.height) > lookedAt; level++) {
     [ref, own] = [halveImage(ref), halveImage(own)];
     map = toLevel(matrix, level + 1);
   }
@@ -60,10 +82,25 @@ export function measureBend(
     const kept = withoutHarm(a, b, refined.mesh, refined.fit);
     ({ mesh, fit } = kept === refined.mesh ? refined : refineMesh(a, b, kept, 1));
   }
-  const still = { ...mesh, shifts: new Float64Array(mesh.shifts.length) };
-  const before = drawBent(sides[0][1], still);
   if (!fit) throw new Error('a frame has at least one level');
-  return summary(sides[0][0], mesh, fit, before, 2 ** level, frame);
+  const [on, drawn] = sides[0];
+  const still = { ...mesh, shifts: new Float64Array(mesh.shifts.length) };
+  return {
+    ...{ mesh, fit, size: 2 ** level },
+    ...{ was: alike(on, drawBent(drawn, still), mesh), is: alike(on, fit, mesh) },
+  };
+}
+
+/** Whether a vertex is sure: no edge of depth beside it, and no structure there that differs even when bent. */
+export const isSure = ({ mesh, is }: SoughtMesh, v: number): boolean =>
+  steepAt(mesh, v) <= STEEP && !(is.says[v] && is.correlation[v] < LEAST_ALIKE);
+
+/** Whether the picture itself tells the shift of a vertex. */
+export function isTold({ fit, is }: SoughtMesh, v: number): boolean {
+  const [xx, xy, yy] = [0, 1, 2].map((c) => fit.evidence[3 * v + c]);
+  const det = xx * yy - xy * xy;
+  // variance of the worse direction is below the trace of the inverse
+  return is.says[v] === 1 && det > 0 && (xx + yy) / det <= LEAST_KNOWN ** 2;
 }
 
 /** A mesh without those shifts by which structure is less alike than as the plane has it. */
@@ -152,25 +189,17 @@ function finer(coarse: DisplacementMesh, size: Representation, level: number): D
   return mesh;
 }
 
-/** The mesh in pixels of the frame, with what is to be said of it. @param size pixels of the frame to one of the level */
-function summary(
-  reference: Representation,
-  mesh: DisplacementMesh,
-  fit: MeshFit,
-  before: Pick<MeshFit, 'drawn' | 'held'>,
-  size: number,
-  frame: Pick<EncodedImage, 'width' | 'height'>,
-): LocalBend {
+/** The mesh in pixels of the frame, with what is to be said of it. */
+function summary(sought: SoughtMesh, frame: Pick<EncodedImage, 'width' | 'height'>): LocalBend {
+  const { mesh, fit, size, was, is } = sought;
   const { columns, rows, shifts } = mesh;
   const count = columns * rows;
-  const was = alike(reference, before, mesh);
-  const is = alike(reference, fit, mesh);
   const unsure: number[] = [];
   const lengths: number[] = [];
   const left: number[] = [];
   const sums = { before: 0, after: 0, weight: 0 };
   for (let v = 0; v < count; v++) {
-    if (steepAt(mesh, v) > STEEP || (is.says[v] && is.correlation[v] < LEAST_ALIKE)) {
+    if (!isSure(sought, v)) {
       unsure.push(v);
       continue;
     }
@@ -178,10 +207,9 @@ function summary(
     sums.before += Math.max(0, was.correlation[v]);
     sums.after += Math.max(0, is.correlation[v]);
     sums.weight++;
+    if (!isTold(sought, v)) continue;
     const [xx, xy, yy] = [0, 1, 2].map((c) => fit.evidence[3 * v + c]);
     const det = xx * yy - xy * xy;
-    // variance of the worse direction is below the trace of the inverse
-    if (!(det > 0) || (xx + yy) / det > LEAST_KNOWN ** 2) continue;
     const [px, py] = [fit.pull[2 * v], fit.pull[2 * v + 1]];
     left.push(size * Math.hypot((yy * px - xy * py) / det, (xx * py - xy * px) / det));
     lengths.push(size * Math.hypot(shifts[2 * v], shifts[2 * v + 1]));
@@ -267,11 +295,16 @@ function steepAt({ columns, rows, cell, shifts }: DisplacementMesh, v: number): 
 }
 
 /** Correlation of structure about each vertex, and whether there is structure enough to say anything. */
+interface Likeness {
+  readonly correlation: Float64Array;
+  readonly says: Uint8Array;
+}
+
 function alike(
   { width, height, value, valid }: Representation,
   { drawn, held }: Pick<MeshFit, 'drawn' | 'held'>,
   { columns, rows, cell, offset }: DisplacementMesh,
-): { correlation: Float64Array; says: Uint8Array } {
+): Likeness {
   const sums = new Float64Array(6 * columns * rows);
   for (let y = 0; y < height; y++) {
     const j = Math.round((y + offset) / cell);

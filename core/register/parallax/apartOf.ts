@@ -1,0 +1,47 @@
+import { type EncodedImage } from '../../raster/encodedImage';
+import { invert, type Matrix3, transform } from '../../raster/matrix3';
+import { isSure, isTold, seekMesh } from './measureBend';
+
+/** How far parts of a frame lie from the reference though the rest of it fits: they are nearer or farther, or moved. */
+export interface Apart {
+  /** pixels of the frame that they are off by; nine of ten by less */
+  readonly px: number;
+  /** share of what could be compared, 0…1 */
+  readonly share: number;
+  /** the place that is off most, full-size pixels of the reference */
+  readonly x: number;
+  readonly y: number;
+}
+
+/** looked for on pictures of this long edge at most, pixels: what is off by less than a pixel of these doubles no edge that is seen at a glance */
+const LOOKED_AT = 600;
+/** what is off by less is the scatter of the search, pixels of the level */
+const SCATTER = 0.5;
+/** so little may be strays: a picture without parallax had 1.1 % at most, of sixteen */
+const LEAST_SHARE = 0.02;
+const LEAST_PLACES = 4;
+
+/** What of a frame lies elsewhere than its fit says; undefined where all of it lies as it should. */
+export function apartOf(
+  reference: EncodedImage,
+  frame: EncodedImage,
+  matrix: Matrix3,
+  stops: number,
+): Apart | undefined {
+  const sought = seekMesh(reference, frame, matrix, stops, LOOKED_AT);
+  const { columns, rows, cell, shifts } = sought.mesh;
+  const off: { readonly by: number; readonly v: number }[] = [];
+  let told = 0;
+  for (let v = 0; v < columns * rows; v++) {
+    if (!isSure(sought, v) || !isTold(sought, v)) continue;
+    told++;
+    const by = Math.hypot(shifts[2 * v], shifts[2 * v + 1]);
+    if (by > SCATTER) off.push({ by, v });
+  }
+  if (off.length < Math.max(LEAST_PLACES, LEAST_SHARE * told)) return undefined;
+  off.sort((a, b) => a.by - b.by);
+  const [x, y] = [off[off.length - 1].v % columns, Math.floor(off[off.length - 1].v / columns)];
+  const [u, v] = transform(invert(matrix), x * cell * sought.size, y * cell * sought.size);
+  const px = sought.size * off[Math.floor(0.9 * (off.length - 1))].by;
+  return { px, share: off.length / told, x: u, y: v };
+}
