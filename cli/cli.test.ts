@@ -22,6 +22,7 @@ import { exposed } from '@/tests/exposed';
 import { inlinePool } from '@/tests/inlinePool';
 import { liveBench, until } from '@/tests/liveBench';
 import { flat } from '@/tests/paint';
+import { seenFrom } from '@/tests/nearAndFar';
 import { marsh } from '@/tests/runMarsh';
 import { smallBracket } from '@/tests/smallBracket';
 import { smallProject } from '@/tests/smallProject';
@@ -39,6 +40,14 @@ beforeAll(async () => {
 }, 60_000);
 
 const shots = [0, 1, 2].map((i) => at(`shot-${i}.jpg`));
+
+interface BentReport {
+  readonly frames: {
+    fitted: boolean;
+    matrix: number[];
+    bend?: { px: { typical: number; most: number }; unsure: number; agreement: { after: number } };
+  }[];
+}
 
 interface Report {
   readonly kind: string;
@@ -219,6 +228,39 @@ describe('marsh merge', () => {
     },
     60_000,
   );
+});
+
+describe('marsh merge --bend', () => {
+  test('lays a frame that no plane lays, says by how much it was bent, and keeps the matrix of the plane', async () => {
+    const far = (x: number): number => 8 * Math.sin(x / 50);
+    const scene = { width: 420, height: 280, near: [-7, 6], far } as const;
+    for (const [from, seed] of [
+      ['reference', 1],
+      ['frame', 2],
+    ] as const)
+      writeFileSync(at(`${from}.png`), await encodePng(seenFrom(scene, from, 0, seed)));
+    const files = [at('reference.png'), at('frame.png')];
+    const ask = async (...more: string[]): Promise<BentReport> => {
+      const { code } = await marsh(
+        ...['merge', ...files, '--kind', 'bracket', '--reference', '0', '--out', at('bent.png')],
+        ...['--report', at('bent.json'), ...more],
+      );
+      expect(code).toBe(0);
+      return JSON.parse(readFileSync(at('bent.json'), 'utf8')) as BentReport;
+    };
+    const plane = await ask();
+    expect(plane.frames[1].fitted).toBe(false);
+    const { frames } = await ask('--bend');
+    expect(frames[1]).toMatchObject({ fitted: true, matrix: plane.frames[1].matrix });
+    expect(frames[1].bend?.agreement.after).toBeGreaterThan(0.9);
+    expect(frames[1].bend?.px.most).toBeGreaterThan(6);
+    expect(frames[0].bend).toBeUndefined();
+  }, 100_000);
+
+  test('is refused where frames lie on no common grid', () => {
+    const ask = ['merge', 'a.jpg', 'b.jpg', '--kind', 'panorama', '--out', 'o.png', '--bend'];
+    expect(() => readArguments(ask)).toThrow('--bend does not apply to a panorama');
+  });
 });
 
 describe('marsh merge --method radiance', () => {
@@ -458,7 +500,7 @@ describe('arguments', () => {
       report: undefined,
       reference: undefined,
       motion: 'auto',
-      ...{ method: 'fusion', tone: false, float: false, project: undefined, region: undefined },
+      ...{ method: 'fusion', tone: false, float: false, project: undefined, region: undefined, bend: false },
     });
     expect(merge('--method', 'radiance', '--tone')).toMatchObject({ method: 'radiance', tone: true });
     expect(readArguments(['render', 'a.marsh', '--out', 'o.png', '--size', '900'])).toMatchObject({

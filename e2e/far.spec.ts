@@ -3,6 +3,7 @@ import { writeExif } from '@/camera/writeExif';
 import { encodeJpeg } from '@/core/codecs/write/encodeJpeg';
 import { linearToSrgb } from '@/core/raster/srgb';
 import { nodePlatform } from '@/engine/nodePlatform';
+import { seenFrom } from '@/tests/nearAndFar';
 import { paint, waves } from '@/tests/paint';
 import { type SmallFile } from '@/tests/smallBracket';
 import { benchPage, type BenchPage } from './bench';
@@ -101,4 +102,30 @@ test('a bracket whose ends share nothing with the reference is fitted from expos
   await expect(cards(page)).toHaveCount(7, { timeout: 60_000 });
   await expect(page.getByRole('button', { name: /Frames left out 0$/ })).toBeVisible({ timeout: 60_000 });
   expect(await worst(page)).toBeLessThan(1);
+});
+
+test('frames of a camera that moved before a wall in folds are bent onto each other by one button, and back by a key', async ({
+  page,
+}) => {
+  const far = (x: number): number => 8 * Math.sin(x / 50);
+  const scene = { width: 420, height: 280, near: [-7, 6], far } as const;
+  const files = await Promise.all(
+    (['reference', 'frame'] as const).map(async (from, i): Promise<SmallFile> => {
+      const image = seenFrom(scene, from, i, i + 1);
+      const jpeg = await encodeJpeg(image, 97, nodePlatform().encodeJpeg);
+      const file = writeExif(jpeg, { seconds: 2 ** i / 60, aperture: 8, iso: 100 });
+      return { name: `${from}.jpg`, mimeType: 'image/jpeg', buffer: Buffer.from(file) };
+    }),
+  );
+  await fitted(page, files);
+  await expect(page.getByRole('heading', { name: /1 of 2 fitted/ })).toBeVisible({ timeout: 60_000 });
+  await page.getByRole('button', { name: 'Bend it' }).click();
+  await expect(page.getByRole('heading', { name: /2 of 2 fitted/ })).toBeVisible({ timeout: 60_000 });
+  await expect(page.getByText(/^Bent by [\d.]+ px/)).toBeVisible();
+  await expect(cards(page).filter({ hasText: /bent, 0\.\d\d px left/ })).toHaveCount(1);
+  const bend = page.getByRole('checkbox', { name: /^Bend/ });
+  await expect(bend).toBeChecked();
+  await bend.focus();
+  await page.keyboard.press('Space');
+  await expect(page.getByRole('heading', { name: /1 of 2 fitted/ })).toBeVisible({ timeout: 60_000 });
 });

@@ -25,6 +25,8 @@ const PASSES = 5;
 const STEEP = 0.2;
 /** structure that correlates less with the reference's, bent, is not the same */
 const LEAST_ALIKE = 0.5;
+/** share of a cell that must be seen to say anything: thin things before a burnt sky are little more */
+const LEAST_SEEN = 0.08;
 /** correlation may fall by so much before a shift counts as harm */
 const HARM = 0.03;
 /** structure below this deviation is noise: nothing can be said there */
@@ -116,7 +118,7 @@ function withoutHarm(
   const shifts = mesh.shifts.slice();
   let harmed = 0;
   for (let v = 0; v < is.says.length; v++) {
-    if (!was.says[v] || was.correlation[v] < is.correlation[v] + HARM) continue;
+    if (!was.says[v] || was.correlation[v] < is.correlation[v] + HARM + 0.5 * was.scatter[v]) continue;
     shifts[2 * v] = shifts[2 * v + 1] = 0;
     harmed++;
   }
@@ -298,6 +300,8 @@ function steepAt({ columns, rows, cell, shifts }: DisplacementMesh, v: number): 
 interface Likeness {
   readonly correlation: Float64Array;
   readonly says: Uint8Array;
+  /** standard error of a correlation of 0 */
+  readonly scatter: Float64Array;
 }
 
 function alike(
@@ -323,13 +327,15 @@ function alike(
   }
   const correlation = new Float64Array(columns * rows);
   const says = new Uint8Array(columns * rows);
+  const scatter = new Float64Array(columns * rows);
   for (let v = 0; v < correlation.length; v++) {
     const [n, a, b, aa, bb, ab] = sums.subarray(6 * v, 6 * v + 6);
-    if (n < 0.25 * cell * cell) continue;
+    if (n < LEAST_SEEN * cell * cell) continue;
     const [va, vb] = [aa / n - (a / n) ** 2, bb / n - (b / n) ** 2];
     if (!(va > LEAST_STRUCTURE ** 2)) continue;
     says[v] = 1;
+    scatter[v] = 1 / Math.sqrt(n);
     correlation[v] = (ab / n - (a / n) * (b / n)) / Math.sqrt(va * Math.max(vb, 1e-9));
   }
-  return { correlation, says };
+  return { correlation, says, scatter };
 }
