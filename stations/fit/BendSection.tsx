@@ -1,6 +1,7 @@
 'use client';
 import { bendOf, fitOf } from '@/core/recipe/setFrames';
 import { type Frame, type SetScope } from '@/core/recipe/project';
+import { setGraph } from '@/core/recipe/setGraph';
 import { unsureShare } from '@/core/register/parallax/localBend';
 import { setBent } from '@/store/edits/sets';
 import { Button } from '@/ui/controls/Button';
@@ -16,6 +17,7 @@ export function BendSection({ scope, frame }: { readonly scope: SetScope; readon
   const bent = set.bent ?? [];
   const isBent = bent.includes(frame.id);
   const bend = bendOf(scope, frame);
+  const isLookedAt = scope.made[setGraph(scope).bends.get(frame.id) ?? ''] !== undefined;
   const others = scope.frames.filter((f) => f.used && f.id !== set.reference && fitOf(scope, f)?.fitted);
   const all = others.length > 1 && others.every((f) => bent.includes(f.id));
   return (
@@ -56,7 +58,7 @@ export function BendSection({ scope, frame }: { readonly scope: SetScope; readon
           {bend.unsure.length > 0 && TEXT.unsure(100 * unsureShare(bend))}
         </Hint>
       ) : (
-        <Hint>{TEXT.bendHint}</Hint>
+        <Hint>{isBent && isLookedAt ? TEXT.bendNothing : TEXT.bendHint}</Hint>
       )}
     </Section>
   );

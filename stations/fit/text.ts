@@ -26,6 +26,7 @@ export const FIT_TEXT = {
   bendNone: 'Bend none',
   bendHint:
     'Where the camera moved, near things shift against far ones, and no plane fits both. Bending lays both on the reference.',
+  bendNothing: 'Nothing in it tells how to bend it better than the plane: it stays as it was fitted.',
   bentBy: (typical: number, most: number, left: number, before: number, after: number) =>
     `Bent by ${typical.toFixed(1)} px, ${most.toFixed(1)} px at most; ${left.toFixed(2)} px are left. Structure agrees by ${after.toFixed(0)} % (${before.toFixed(0)} % as a plane).`,
   unsure: (share: number) =>

@@ -5,7 +5,7 @@ import { IDENTITY, toLevel } from '@/core/raster/matrix3';
 import { bendOf, planeFitOf, referenceOf } from '@/core/recipe/setFrames';
 import { type Frame, type MadeFact, type SetScope } from '@/core/recipe/project';
 import { setGraph } from '@/core/recipe/setGraph';
-import { isConvincing, type LocalBend } from '@/core/register/parallax/localBend';
+import { isBetter, isConvincing, type LocalBend } from '@/core/register/parallax/localBend';
 import { withWhole } from '@/engine/wholeFrames';
 import { type BenchState } from '../benchState';
 import { logMade } from '../log';
@@ -45,7 +45,8 @@ export function measureBendStage(state: BenchState, scope: SetScope): Stage | un
           const both = [held, preparedLevels(state, scope, frame)[0]];
           const bend = await withWhole(pool, both, measured, signal);
           progress(++done / lacking.length);
-          return [node, { of: 'bend', ...(fit?.fitted || isConvincing(bend) ? { bend } : {}) }];
+          const isWorth = fit?.fitted ? isBetter : isConvincing;
+          return [node, { of: 'bend', ...(isWorth(bend) ? { bend } : {}) }];
         }),
       );
       const seconds = (performance.now() - started) / 1000;

@@ -31,6 +31,13 @@ const LEAST_AGREEMENT = 0.85;
 const LEAST_TOLD = 0.15;
 const MOST_UNSURE = 0.3;
 
+/** a bend that fewer vertices tell is made of what lies between them */
+const LEAST_TOLD_OF_A_PLANE = 0.03;
+
+/** Whether a bend improves on the plane that it starts from. */
+export const isBetter = ({ told, agreement: { before, after } }: LocalBend): boolean =>
+  told >= LEAST_TOLD_OF_A_PLANE && after > before;
+
 /** Whether a bend shows by itself that both frames show the same, also where no plane does. */
 export const isConvincing = (bend: LocalBend): boolean =>
   bend.agreement.after >= LEAST_AGREEMENT && bend.told >= LEAST_TOLD && unsureShare(bend) <= MOST_UNSURE;

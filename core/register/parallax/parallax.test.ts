@@ -2,8 +2,11 @@ import { expect, test } from '@jest/globals';
 import { onShield, type NearAndFar, seenFrom, shiftAt } from '@/tests/nearAndFar';
 import { emptyImage } from '../../raster/encodedImage';
 import { IDENTITY } from '../../raster/matrix3';
+import { fitFindings } from '../fitFindings';
+import { referenceRegistration } from '../registration';
+import { apartOf } from './apartOf';
 import { bendFrame } from './bendFrame';
-import { isConvincing, type LocalBend, unsureShare } from './localBend';
+import { isBetter, isConvincing, type LocalBend, unsureShare } from './localBend';
 import { measureBend } from './measureBend';
 
 const VIEW: NearAndFar = { width: 480, height: 320, far: (x) => -2 + x / 96, near: [8, -3] };
@@ -38,6 +41,7 @@ test.each([0, 1.5, -2])(
     expect(rms(near)).toBeLessThan(0.15);
     expect(rms(far)).toBeLessThan(0.15);
     expect(isConvincing(bend)).toBe(true);
+    expect(isBetter(bend)).toBe(true);
     expect(bend.agreement.after).toBeGreaterThan(bend.agreement.before + 0.1);
     // every unsure vertex lies about the shield's edge
     const places = bend.unsure.map((v) =>
@@ -79,6 +83,32 @@ test('where there is no parallax nothing is bent', () => {
   expect(bend.bends.most).toBeLessThan(0.1);
   expect(unsureShare(bend)).toBeLessThan(0.01);
   expect(bend.inside.width).toBeGreaterThan(VIEW.width - 3);
+});
+
+test('a part that lies elsewhere than the plane says is found, named and placed; where all lies as it should none is', () => {
+  const still: NearAndFar = { ...VIEW, far: () => 0 };
+  const on = seenFrom(still, 'reference', 0, 1);
+  const apart = apartOf(on, seenFrom(still, 'frame', 1, 2), IDENTITY, 1);
+  // the shield is 8 px off across and 3 down
+  expect(apart?.px).toBeGreaterThan(7);
+  expect(apart?.px).toBeLessThan(9.5);
+  expect(apart?.share).toBeGreaterThan(0.05);
+  expect(apart?.share).toBeLessThan(0.35);
+  expect(onShield(VIEW, apart?.x ?? 0, apart?.y ?? 0)).toBeLessThan(1.5);
+  const fit = { name: 'b.jpg', registration: referenceRegistration(), isReference: false };
+  const found = fitFindings([{ ...fit, apart }], 1).find((f) => f.id === 'fit.parallax');
+  expect(found).toMatchObject({ verdict: 'fail', value: apart?.px });
+  expect(found?.why).toContain('% of b.jpg is off by up to');
+  expect(fitFindings([fit], 1).some((f) => f.id === 'fit.parallax')).toBe(false);
+  const none: NearAndFar = { ...still, near: [0, 0] };
+  expect(apartOf(on, seenFrom(none, 'frame', 1, 2), IDENTITY, 1)).toBeUndefined();
+});
+
+test('a frame that shows next to nothing is not bent', () => {
+  const [on, own] = [seenFrom(VIEW, 'reference', 0, 1), seenFrom(VIEW, 'frame', 7, 2)];
+  const bend = measureBend(on, own, IDENTITY, 7);
+  expect(isBetter(bend)).toBe(false);
+  expect(isConvincing(bend)).toBe(false);
 });
 
 test('a frame of something else is no bend of it', () => {
