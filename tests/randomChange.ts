@@ -37,7 +37,7 @@ import {
   takeRegion,
 } from '@/store/edits/regions';
 import { setReference, setUsed } from '@/store/edits/frames';
-import { setHow, setMeasure, setMotion } from '@/store/edits/sets';
+import { setBent, setHow, setMeasure, setMotion } from '@/store/edits/sets';
 import { liftPlate, standPlate } from '@/store/edits/stand';
 import { type LightRig } from '@/core/ground/light';
 
@@ -427,6 +427,16 @@ export function randomChange(project: Project, random: Random, id: string): Rand
     [
       1,
       () => ({ label: 'Motion', change: setMotion(set.id, pick(['auto', 'shift', 'similarity'] as const)) }),
+    ],
+    [
+      1,
+      () => ({
+        label: 'Bend',
+        change: setBent(
+          set.id,
+          set.frames.filter(() => chance(0.5)),
+        ),
+      }),
     ],
     [1, () => ({ label: 'Contrast', change: setMeasure(set.id, 'contrast', within(0, 1)) })],
     [
