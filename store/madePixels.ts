@@ -34,14 +34,20 @@ export function drawnLevels(
   return pictureMade(state, setGraph(scope).drawn.get(frame.id)) ?? preparedLevels(state, scope, frame);
 }
 
+/** The merged bracket of a view, of its head. */
+const viewLevels = (
+  state: Pick<MadeState, 'made'>,
+  scope: SetScope,
+  { id }: Pick<Frame, 'id'>,
+): Levels | undefined => pictureMade(state, setGraph(scope).views.get(id)?.picture);
+
 /** The pixels that the merge takes for a frame: of a view's head the merged bracket, of every other one the frame as it is drawn. */
 export function mergedLevels(
   state: Pick<MadeState, 'decoded' | 'made'>,
   scope: SetScope,
   frame: Pick<Frame, 'id' | 'hash'>,
 ): Levels {
-  const view = setGraph(scope).views.get(frame.id);
-  return pictureMade(state, view?.picture) ?? drawnLevels(state, scope, frame);
+  return viewLevels(state, scope, frame) ?? drawnLevels(state, scope, frame);
 }
 
 /** The pixels that the fit takes for a frame: of a view's head the merged bracket, of every other one the frame as its set is prepared. */
@@ -50,8 +56,7 @@ export function joinedLevels(
   scope: SetScope,
   frame: Pick<Frame, 'id' | 'hash'>,
 ): Levels {
-  const view = setGraph(scope).views.get(frame.id);
-  return pictureMade(state, view?.picture) ?? preparedLevels(state, scope, frame);
+  return viewLevels(state, scope, frame) ?? preparedLevels(state, scope, frame);
 }
 
 /** What the frames of a set say of each other, once that was measured. */

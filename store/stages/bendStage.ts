@@ -15,6 +15,9 @@ import { keepMade, scopeIn } from './keepMade';
 import { quiet, QUIET_PROOF } from './quiet';
 import { type Stage } from './stage';
 
+/** parts that lie elsewhere are looked for on levels of this long edge at most, pixels */
+const APART_FROM = 1200;
+
 const count = (frames: number): string => `${frames} ${frames === 1 ? 'frame' : 'frames'}`;
 
 /** Measures how frames must be bent so that near and far lie on the reference at once. */
@@ -76,18 +79,19 @@ export function apartStage(state: BenchState, scope: SetScope): Stage | undefine
     text: '',
     run: async (pool, signal) => {
       await quiet(QUIET_PROOF, signal);
-      // of frames that are away their small levels do
       const small = (frame: Frame): EncodedImage => {
         const levels = preparedLevels(state, scope, frame);
-        return levels[levelAtHand(levels, 0)];
+        const level = levels.findIndex((l) => Math.max(l.width, l.height) <= APART_FROM);
+        return levels[levelAtHand(levels, Math.max(0, level))];
       };
       const made = await Promise.all(
         lacking.map(async ({ frame, node, fit }): Promise<[string, MadeFact]> => {
           const [on, own] = [small(reference), small(frame)];
-          const scale = frame.width / own.width;
-          const level = Math.round(Math.log2(scale));
-          if (level > 0 && Math.round(Math.log2(reference.width / on.width)) !== level)
-            return [node, { of: 'apart' }];
+          const halvings = (whole: Frame, seen: EncodedImage): number =>
+            Math.round(Math.log2(whole.width / seen.width));
+          const level = halvings(frame, own);
+          // frames of other sizes may be at hand at other levels
+          if (halvings(reference, on) !== level) return [node, { of: 'apart' }];
           const matrix = level > 0 ? toLevel(fit.matrix, level) : fit.matrix;
           const stops = frame.stops - reference.stops;
           const apart = await pool.run((tasks) => tasks.apartOf(on, own, matrix, stops), { signal });
