@@ -15,7 +15,7 @@ import { type LensCorrection } from '@/core/capture/lensFaults';
 import { prepareImage } from '@/core/capture/prepareImage';
 import { partBy, type Parting } from '@/core/region/parted/partBy';
 import { dabbedLight } from '@/core/view/dabbedLight';
-import { drawPicture, drawPlace } from '@/core/view/drawPicture';
+import { drawMask, drawPicture, drawPlace } from '@/core/view/drawPicture';
 import { followGraph, plainWorld } from '@/core/view/followGraph';
 import { proofOf, type ProofScene } from '@/core/view/proofOf';
 import { type ClippedShares, clippedShares } from '@/core/capture/clippedShares';
@@ -45,6 +45,7 @@ import { type Metadata } from '@/core/codecs/write/exifBlock';
 import { layerPicture } from '@/core/view/layerPicture';
 import { layPixels } from '@/core/view/layPixels';
 import { finishFindings } from '@/core/finish/finishFindings';
+import { type EdgeProfile, edgeProfile } from '@/core/region/edge/edgeProfile';
 import { type ToneShares, toneShares } from '@/core/finish/toneShares';
 import { collapseBand } from '@/core/merge/collapseBand';
 import { type Merged } from '@/core/merge/exposureFusion';
@@ -470,6 +471,22 @@ export function makeTasks(platform: Platform) {
       const planes = drawPicture(drawn, node, level, area, 'bilinear', plainWorld(drawn.made));
       layPixels(planes, image, 0);
       return toneShares(image);
+    },
+    /** how a picture runs across the edge of a region. @param size of their grid, full-size pixels @param longEdge they are looked at this large */
+    edgeProfile: (
+      drawn: DrawnGraph,
+      nodes: { readonly mask: string; readonly picture: string },
+      size: { readonly width: number; readonly height: number },
+      longEdge: number,
+    ): EdgeProfile | undefined => {
+      const level = Math.max(0, Math.ceil(Math.log2(Math.max(size.width, size.height) / longEdge)));
+      const area = { x: 0, y: 0, width: size.width >> level, height: size.height >> level };
+      const world = plainWorld(drawn.made);
+      return edgeProfile({
+        ...{ width: area.width, height: area.height, size: 2 ** level },
+        planes: drawPicture(drawn, nodes.picture, level, area, 'bilinear', world),
+        mask: drawMask(drawn, nodes.mask, level, area, 'bilinear', world),
+      });
     },
     /** what the small finished picture tells */
     measureFinished: (

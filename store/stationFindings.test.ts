@@ -3,7 +3,10 @@ import { IDENTITY } from '@/core/raster/matrix3';
 import { type Project } from '@/core/recipe/project';
 import { referenceRegistration } from '@/core/register/registration';
 import { baseOf, sampleFit, sampleProject, withFits, withSet } from '@/tests/sampleProject';
-import { findingsOfFit } from './stationFindings';
+import { newEdit } from './edits/list';
+import { startHistory } from './history';
+import { START } from './session';
+import { findingsOfFit, type FindingSource, stationFindings } from './stationFindings';
 
 /** A panorama of two views, the first a bracket of two frames. */
 function bracketedPanorama(dark: Parameters<typeof sampleFit>[2]): Project {
@@ -28,4 +31,19 @@ test('a frame that its view’s bracket leaves out counts among those left out o
   const out = leftOut(bracketedPanorama({ fitted: false, why: 'it does not show the same view' }));
   expect(out?.value).toBe(1);
   expect(out?.why).toBe('dark.jpg is left out: it does not show the same view.');
+});
+
+test('a change of exposure counts among the tones that Match moved', () => {
+  const moved = (project: Project): number | undefined => {
+    const made: FindingSource = {
+      ...{ history: startHistory(project), session: START, unreadable: 0 },
+      ...{ merged: {}, made: {} },
+    };
+    return stationFindings(made, 'match')?.find((f) => f.id === 'match.moved')?.value;
+  };
+  const plain = { ...sampleProject(), edits: [] };
+  expect(moved(plain)).toBeUndefined();
+  expect(moved({ ...plain, edits: [newEdit('e', 'exposure', { stops: -1.5 })] })).toBe(1.5);
+  // an amount of nothing changes nothing
+  expect(moved({ ...plain, edits: [newEdit('e', 'exposure')] })).toBeUndefined();
 });

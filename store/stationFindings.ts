@@ -151,7 +151,7 @@ function findingsOfMatch(project: Project): readonly Finding[] | undefined {
     ...project.edits,
     ...project.sets.flatMap((s) => s.edits),
     ...allLayers(project.layers).flatMap((l) => l.edits),
-  ].filter((e) => changes(e) && ['neutral', 'zones', 'saturation', 'match'].includes(e.kind));
+  ].filter((e) => changes(e) && ['neutral', 'exposure', 'zones', 'saturation', 'match'].includes(e.kind));
   if (edits.length === 0) return undefined;
   const patches = edits.flatMap((e) => {
     if (e.kind !== 'neutral') return [];
@@ -163,7 +163,10 @@ function findingsOfMatch(project: Project): readonly Finding[] | undefined {
       },
     ];
   });
-  const moves = edits.flatMap((e) => (e.kind === 'zones' ? e.settings.zones.map((z) => Math.abs(z.by)) : []));
+  const moves = edits.flatMap((e) => {
+    if (e.kind === 'exposure') return [Math.abs(e.settings.stops)];
+    return e.kind === 'zones' ? e.settings.zones.map((z) => Math.abs(z.by)) : [];
+  });
   const factors = edits.flatMap((e) => (e.kind === 'saturation' ? [e.settings.factor] : []));
   // beside other things a difference is no fault
   const left = edits.flatMap((e) =>

@@ -461,7 +461,7 @@ export const LIMITS = {
     fail: 5,
     fine: 'No tone is moved so far that it tears.',
     advice:
-      'A zone is moved by two stops or more: noise grows and smooth areas may break into steps. Half of it is often enough.',
+      'Tones are moved by two stops or more: noise grows and smooth areas may break into steps. Half of it is often enough.',
     source: 'common practice: half is one key away',
   },
   'match.left': {

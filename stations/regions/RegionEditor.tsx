@@ -25,6 +25,7 @@ import { Toggle } from '@/ui/controls/Toggle';
 import { Hint, Row } from '@/ui/Section';
 import { COLOUR, focusRing, touchable } from '@/ui/tokens';
 import { useActions, useBench, useProject, useScope } from '../benchContext';
+import { EdgeSection } from './EdgeSection';
 import { joinFor } from './joinFor';
 import { PartControls } from './PartControls';
 import { partSays } from './sentence';
@@ -301,6 +302,7 @@ function Shape({
       {line('grow', -0.03, 0.03)}
       {line('feather', 0, 0.05)}
       {line('follow', 0, 0.03)}
+      <EdgeSection owner={owner} />
       {region.name === '' && owner.kind !== 'named' && (
         <Row>
           <TextLine label={TEXT.named} value={title} onChange={setTitle} />

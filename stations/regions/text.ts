@@ -31,6 +31,16 @@ export const REGION_TEXT = {
   on: 'counts',
   remove: 'Take the part out',
   shape: 'Its edge',
+  edgeChart: 'Tone across the edge, inside to outside',
+  edgeWaits: 'Measuring along the edge.',
+  noEdge: 'It has too little edge to be measured.',
+  edgeSays: (inside: number, outside: number, width: number) => {
+    const rim = (stops: number, side: string): string =>
+      `${Math.abs(stops).toFixed(2)} EV ${stops < 0 ? 'darker' : 'lighter'} just ${side}`;
+    const most = Math.max(Math.abs(inside), Math.abs(outside));
+    const seen = most >= 0.3 ? ' That is seen as a rim.' : '';
+    return `Left to right: inside to outside, the middle of all places and the half of them. ${rim(inside, 'inside')}, ${rim(outside, 'outside')}.${seen} The region fades over ${width < 10 ? width.toFixed(1) : width.toFixed(0)} px.`;
+  },
   feather: 'Feather',
   follow: 'Follow edges',
   grow: 'Larger by',
