@@ -58,4 +58,7 @@ test('a stroke that was rendered patch by patch looks as the whole does when it 
   await page.setViewportSize(size);
   await still(page, 'whole');
   expect(await mostApart(page, 'whole', 'patched')).toBeLessThanOrEqual(1);
+  // what was painted has an edge that can be measured
+  await page.getByRole('button', { name: /^Its edge/ }).click();
+  await expect(page.getByRole('img', { name: /^Tone across the edge.*fades over [\d.]+ px/ })).toBeVisible();
 });

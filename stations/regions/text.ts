@@ -1,6 +1,10 @@
 import { type Dab } from '@/core/cutout/dab';
+import { LIMITS } from '@/core/proof/limits';
 import { type PartKindName } from '@/core/region/partKinds';
 import { type Join } from '@/core/region/region';
+
+/** a rim of less is none, stops */
+const LEAST_RIM = 0.02;
 
 /** Words of regions, wherever they are drawn. */
 export const REGION_TEXT = {
@@ -31,15 +35,20 @@ export const REGION_TEXT = {
   on: 'counts',
   remove: 'Take the part out',
   shape: 'Its edge',
-  edgeChart: 'Tone across the edge, inside to outside',
+  edgeChart: 'Tone across the edge',
   edgeWaits: 'Measuring along the edge.',
   noEdge: 'It has too little edge to be measured.',
   edgeSays: (inside: number, outside: number, width: number) => {
-    const rim = (stops: number, side: string): string =>
-      `${Math.abs(stops).toFixed(2)} EV ${stops < 0 ? 'darker' : 'lighter'} just ${side}`;
-    const most = Math.max(Math.abs(inside), Math.abs(outside));
-    const seen = most >= 0.3 ? ' That is seen as a rim.' : '';
-    return `Left to right: inside to outside, the middle of all places and the half of them. ${rim(inside, 'inside')}, ${rim(outside, 'outside')}.${seen} The region fades over ${width < 10 ? width.toFixed(1) : width.toFixed(0)} px.`;
+    const rim = (stops: number, side: string): string[] =>
+      Math.abs(stops) < LEAST_RIM
+        ? []
+        : [
+            `${Math.abs(stops).toFixed(2)} EV ${stops < 0 ? 'darker' : 'lighter'} than both sides just ${side}`,
+          ];
+    const rims = [...rim(inside, 'inside'), ...rim(outside, 'outside')];
+    const seen = Math.max(Math.abs(inside), Math.abs(outside)) >= LIMITS['merge.halo'].watch;
+    const says = rims.length > 0 ? `${rims.join(', ')}.${seen ? ' That is seen as a rim.' : ''}` : 'No rim.';
+    return `From inside to outside: the middle of all places, and the half of them. ${says} The region fades over ${width < 10 ? width.toFixed(1) : width.toFixed(0)} px.`;
   },
   feather: 'Feather',
   follow: 'Follow edges',

@@ -36,6 +36,13 @@ test('a halo outside and a dark line inside are measured in stops, on the side w
   expect(profile?.rim.inside).toBeCloseTo(-0.2, 1);
 });
 
+test('what runs from one side to the other is no rim, however far inside it begins', () => {
+  // a lamp in the middle, whose light has fallen before the edge is reached
+  const profile = edgeProfile(disc(1, (t) => Math.max(0, Math.min(2, -(t + 4) / 6))));
+  expect(profile?.tone[0]).toBeGreaterThan(0.7);
+  expect(Math.abs(profile?.rim.inside ?? 1)).toBeLessThan(0.02);
+});
+
 test('distances and the softness of the region are told in pixels of full size', () => {
   const profile = edgeProfile(disc(10, (t) => (t < 0 ? -1 : 0), 4));
   // a ramp of ten pixels passes from a tenth to nine tenths in eight

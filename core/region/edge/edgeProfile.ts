@@ -8,7 +8,7 @@ export interface EdgeProfile {
   readonly tone: readonly number[];
   readonly low: readonly number[];
   readonly high: readonly number[];
-  /** how much lighter a rim just inside and just outside is than what lies farther in and farther out, stops, in the middle of all places */
+  /** overshoot: how much lighter (above 0) or darker a rim just inside and just outside is than both sides farther off, stops, in the middle of all places */
   readonly rim: { readonly inside: number; readonly outside: number };
   /** pixels over which the region itself goes from a tenth to nine tenths, in the middle of all places */
   readonly width: number;
@@ -61,8 +61,8 @@ export function edgeProfile(view: EdgeView): EdgeProfile | undefined {
       if (!Number.isNaN(v)) tones[i].push(v - middle);
     });
     const [nearIn, nearOut] = [meanOf(line, -RIM_TO, -RIM_FROM), meanOf(line, RIM_FROM, RIM_TO)];
-    if (!Number.isNaN(nearIn)) rims.inside.push(nearIn - inside);
-    if (!Number.isNaN(nearOut)) rims.outside.push(nearOut - outside);
+    if (!Number.isNaN(nearIn)) rims.inside.push(beyond(nearIn, inside, outside));
+    if (!Number.isNaN(nearOut)) rims.outside.push(beyond(nearOut, inside, outside));
     widths.push(view.size * widthAt(view, place));
   }
   if (widths.length < LEAST_PLACES) return undefined;
@@ -78,6 +78,10 @@ export function edgeProfile(view: EdgeView): EdgeProfile | undefined {
     width: median(widths),
   };
 }
+
+/** How far a tone lies above or below two others; 0 between them. */
+const beyond = (tone: number, a: number, b: number): number =>
+  Math.max(0, tone - Math.max(a, b)) - Math.max(0, Math.min(a, b) - tone);
 
 const median = (of: number[]): number =>
   of.length ? of.sort((a, b) => a - b)[Math.floor(of.length / 2)] : 0;
