@@ -216,6 +216,20 @@ export interface Preparation {
   readonly bend?: LocalBend;
 }
 
+/** Of a picture whose largest levels are not kept: its name, and pixels of the largest that is. */
+interface AwayWish {
+  readonly name: string;
+  readonly staying: number;
+}
+
+/** A picture with its levels, or those that stay of it. */
+const keptLevels = (
+  made: EncodedImage,
+  away: AwayWish | undefined,
+  allocate: Allocate | undefined,
+): readonly EncodedImage[] =>
+  away ? putAway(levelsAbove(made, away.staying, allocate), away.name, away.staying) : imageLevels(made);
+
 const kernelAt = (level: number): Kernel => (level === 0 ? 'lanczos' : 'bilinear');
 
 /**
@@ -417,33 +431,23 @@ export function makeTasks(platform: Platform) {
       stops: readonly number[],
       reference: number,
     ): SetMeasures => measureSet(frames, stops, reference),
-    /** @param away where its largest levels are not kept: its name, and pixels of the largest that is */
     prepare: (
       image: EncodedImage,
       gains: readonly [number, number, number] | undefined,
       lens?: LensCorrection,
-      away?: { readonly name: string; readonly staying: number },
+      away?: AwayWish,
     ): readonly EncodedImage[] => {
       const allocate = away && scratch();
       const even = gains ? prepareImage(image, gains, allocate) : image;
       const made = lens ? correctLens(even, lens, allocate) : even;
-      return away
-        ? putAway(levelsAbove(made, away.staying, allocate), away.name, away.staying)
-        : imageLevels(made);
+      return keptLevels(made, away, allocate);
     },
     apartOf,
     measureBend,
-    /** @param away where its largest levels are not kept: its name, and pixels of the largest that is */
-    bend: (
-      image: EncodedImage,
-      bend: LocalBend,
-      away?: { readonly name: string; readonly staying: number },
-    ): readonly EncodedImage[] => {
+    bend: (image: EncodedImage, bend: LocalBend, away?: AwayWish): readonly EncodedImage[] => {
       const allocate = away && scratch();
       const made = bendFrame(image, bend, allocate);
-      return away
-        ? putAway(levelsAbove(made, away.staying, allocate), away.name, away.staying)
-        : imageLevels(made);
+      return keptLevels(made, away, allocate);
     },
     noise: (image: EncodedImage): number => noiseSigma(image) ?? 0,
     edgeFindings: (

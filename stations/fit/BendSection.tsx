@@ -38,7 +38,7 @@ export function BendSection({ scope, frame }: { readonly scope: SetScope; readon
             onPress={() =>
               actions.edit(
                 all ? 'No frame is bent' : 'Bent all frames to near and far',
-                setBent(set.id, all ? [] : others.map((f) => f.id)),
+                setBent(set.id, all ? [] : [...new Set([...bent, ...others.map((f) => f.id)])]),
               )
             }
           >

@@ -37,6 +37,17 @@ test('a frame that no plane lays is offered to be bent once; where that did not 
   expect(advice?.action).toMatchObject({ kind: 'leaveOut', orBend: false });
 });
 
+test('what is asked for and not measured yet is no failure, and what could not be bent is not offered it again', () => {
+  const lost = { fitted: false, why: 'the fit did not settle' } as const;
+  const waiting = fitAdvice(baseOf(fitted(lost, ['light'])));
+  expect(waiting?.text).not.toContain('Bending');
+  expect(waiting?.action).toMatchObject({ kind: 'leaveOut', orBend: false });
+  const off = { residual: { typical: 0.2, worst: 2.5 } };
+  expect(fitAdvice(baseOf(fitted(off)))?.action).toMatchObject({ kind: 'bend', frame: { id: 'light' } });
+  const tried = withFact(fitted(off, ['light']), 'bends', 'light', { of: 'bend' });
+  expect(fitAdvice(baseOf(tried))?.action).toBeUndefined();
+});
+
 test('of frames in which things are meant to move none is asked for parts that lie elsewhere', () => {
   const moments = withSet(fitted({}), { kind: 'moments' });
   expect(setGraph(baseOf(moments)).aparts.size).toBe(0);

@@ -1,6 +1,6 @@
 import { LIMITS } from '@/core/proof/limits';
-import { apartIn, bendOf, fitOf, panoramaOf, referenceOf } from '@/core/recipe/setFrames';
-import { BENDING_KINDS, STILL_KINDS } from '@/core/recipe/setGraph';
+import { apartIn, fitOf, panoramaOf, referenceOf } from '@/core/recipe/setFrames';
+import { BENDING_KINDS, setGraph, STILL_KINDS } from '@/core/recipe/setGraph';
 import { type Frame, type SetScope } from '@/core/recipe/project';
 
 /** What to do about the fit. */
@@ -36,12 +36,13 @@ export function fitAdvice(scope: SetScope): FitAdvice | undefined {
     // frames of one size may be of one view with things near and far in it
     const [kind, { width, height }] = [scope.set.kind, lost.frame];
     const canBend = BENDING_KINDS.has(kind) && width === reference?.width && height === reference.height;
-    const isBent = scope.set.bent?.includes(lost.frame.id);
-    const nearFar = !canBend
-      ? ''
-      : isBent
-        ? ' Bending it did not lay it on the reference either.'
-        : ' Where the camera itself moved, bending may lay it all the same.';
+    const isBent = scope.set.bent?.includes(lost.frame.id) ?? false;
+    const isTried = scope.made[setGraph(scope).bends.get(lost.frame.id) ?? ''] !== undefined;
+    const nearFar = isTried
+      ? ' Bending it did not lay it on the reference either.'
+      : canBend && !isBent
+        ? ' Where the camera itself moved, bending may lay it all the same.'
+        : '';
     const light = orMoments
       ? ' Where the light has changed, as from noon to dusk, make the set moments: their edges are compared too.'
       : '';
@@ -75,9 +76,10 @@ export function fitAdvice(scope: SetScope): FitAdvice | undefined {
   if (worst.fit.residual.worst > LIMITS['fit.worst'].watch) {
     const { frame, fit } = worst;
     const off = `In one place “${frame.file}” is ${fit.residual.worst.toFixed(1)} px off`;
-    if (bendOf(scope, frame))
+    // one that is bent already, or could not be, is not offered it again
+    if (scope.set.bent?.includes(frame.id))
       return {
-        text: `${off} though it is bent: something moved there, or is hidden. Look at the residual, then paint that place in from one frame under Layers.`,
+        text: `${off} though bending was asked for: something moved there, or is hidden. Look at the residual, then paint that place in from one frame under Layers.`,
       };
     if (STILL_KINDS.has(scope.set.kind))
       return {

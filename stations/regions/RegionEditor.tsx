@@ -302,7 +302,8 @@ function Shape({
       {line('grow', -0.03, 0.03)}
       {line('feather', 0, 0.05)}
       {line('follow', 0, 0.03)}
-      <EdgeSection owner={owner} />
+      {/* what was measured of another region is not shown for this one */}
+      <EdgeSection key={region.id} owner={owner} />
       {region.name === '' && owner.kind !== 'named' && (
         <Row>
           <TextLine label={TEXT.named} value={title} onChange={setTitle} />
