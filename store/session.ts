@@ -43,6 +43,8 @@ export interface Brush {
   readonly flow: number;
   /** how far the line stays behind the hand and so smooths it, in diameters of the brush; 0 or none follows it */
   readonly steady?: number;
+  /** whether it covers only what it started on */
+  readonly inside?: boolean;
 }
 
 /** Where the user is: kept with the project, so that a reload comes back there. Not part of the recipe. */

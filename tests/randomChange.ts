@@ -143,11 +143,12 @@ const PARTS: { readonly [K in Exclude<PartKindName, 'named'>]: (d: Dice) => Part
   }),
 };
 
-function strokeOf({ pick, within }: Dice) {
+function strokeOf({ pick, within, chance }: Dice) {
   const points = [0, 1, 2].map(() => [within(0, 1), within(0, 0.7), within(0.3, 1)] as const);
   return {
     ...{ action: pick(['reveal', 'hide'] as const), size: within(0.03, 0.3), softness: within(0, 1) },
     ...{ flow: within(0.2, 1), points },
+    ...(chance(0.3) ? { inside: true } : {}),
   };
 }
 

@@ -281,7 +281,7 @@ class Compiler {
       if (own) this.laid.set(layer.id, own);
       const mask = this.whereOf(layer.where, {
         ...this.ground.part,
-        ...(own ? { source: this.sourceOf(own.picture, own.matrix) } : {}),
+        ...(own ? { source: this.sourceOf(own.picture, own.matrix), ...this.ownLight(layer, own) } : {}),
       });
       const isWhole = beneath === '' && !mask && layer.opacity === 1 && layer.kind !== 'group';
       const lay: Lay = (picture) =>
@@ -414,6 +414,16 @@ class Compiler {
         return undefined;
       },
     };
+  }
+
+  /** The light of a layer's own picture, where that is another than the base. */
+  private ownLight(
+    layer: Layer,
+    { picture, matrix }: LaidPicture & { readonly picture: string },
+  ): { own?: string } {
+    const isBase =
+      layer.kind === 'picture' && layer.source.kind === 'set' && layer.source.set === this.scope.set.id;
+    return isBase || !this.has(picture) ? {} : { own: this.g.add('samplePicture', { matrix }, [picture]) };
   }
 
   /** The picture of a layer with the colours of the thing that is all it shows, free of their old background. */

@@ -13,10 +13,10 @@ const packed = new WeakMap<Stroke, PackedStroke>();
 export function packStroke(stroke: Stroke): PackedStroke {
   const known = packed.get(stroke);
   if (known) return known;
-  const { action, size, softness, flow } = stroke;
+  const { action, size, softness, flow, inside } = stroke;
   const points = new Float64Array(sharedBytes(24 * stroke.points.length));
   stroke.points.forEach((p, i) => points.set(p, 3 * i));
-  const made = { action, size, softness, flow, points };
+  const made = { action, size, softness, flow, points, ...(inside ? { inside } : {}) };
   packed.set(stroke, made);
   return made;
 }

@@ -12,6 +12,8 @@ export interface Stroke {
   /** strength of one pass at full pressure, 0…1 */
   readonly flow: number;
   readonly points: readonly StrokePoint[];
+  /** it covers only what it started on: the colours and the texture there, as far as they go over into each other along its way */
+  readonly inside?: boolean;
 }
 
 /** The box of a stroke in fractions of the long edge, brush included. */

@@ -18,6 +18,8 @@ export interface PartPlace {
   readonly longEdge: number;
   /** hash of the light that ranges are read from, on that grid */
   readonly picture?: string;
+  /** hash of the light of the picture itself that the region says the place of, where it is another: a brush follows what it shows */
+  readonly own?: string;
   /** hash of a map of distances, 0 near … 1 far, on that grid */
   readonly distance?: string;
   /** absent where there is no picture by itself */

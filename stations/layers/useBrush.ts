@@ -73,7 +73,9 @@ export function useBrush(): Tool | undefined {
       stroke.current = next;
       const box = strokeBox({ ...next, points: changed });
       // a feathered mask and one that follows edges change beyond the brush
-      const beyond = region ? 3 * region.feather + 2 * region.follow + Math.abs(region.grow) : 0;
+      const byShape = region ? 3 * region.feather + 2 * region.follow + Math.abs(region.grow) : 0;
+      // what is learned of the thing where the hand is counts around it
+      const beyond = byShape + (next.inside ? 1.25 * next.size : 0);
       const touched = {
         x: (box.x - beyond) * longEdge,
         y: (box.y - beyond) * longEdge,
@@ -91,8 +93,9 @@ export function useBrush(): Tool | undefined {
         }
         hand.current = from;
         straightFrom.current = undefined;
-        const { size, softness, flow } = brush;
-        show({ action: side, size, softness, flow, points: [from] }, [from]);
+        const { size, softness, flow, inside } = brush;
+        const started = { action: side, size, softness, flow, points: [from] };
+        show(inside ? { ...started, inside } : started, [from]);
       },
       onMove: (samples) => {
         if (shaping.current) {

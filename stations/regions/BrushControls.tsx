@@ -5,6 +5,7 @@ import { type Brush } from '@/store/session';
 import { Button } from '@/ui/controls/Button';
 import { Choice } from '@/ui/controls/Choice';
 import { Measure } from '@/ui/controls/Measure';
+import { Toggle } from '@/ui/controls/Toggle';
 import { Hint } from '@/ui/Section';
 import { useActions, useBench } from '../benchContext';
 import { REGION_TEXT as TEXT } from './text';
@@ -40,6 +41,7 @@ export function BrushControls({ owner }: { readonly owner: RegionOwner }) {
         ]}
         onChange={(action) => actions.go({ sides: withSide(session, owner, action) })}
       />
+      <Toggle label={TEXT.inside} value={brush.inside ?? false} onChange={(inside) => set({ inside })} />
       <Measure
         label={TEXT.flow}
         value={brush.flow}

@@ -25,8 +25,10 @@ export function StrokeList({ strokes, isRemoved, onChange }: StrokeListProps) {
   useEffect(() => () => actions.pointStroke(), [actions]);
   const listed = strokes.map((stroke, i) => ({ stroke, i })).reverse();
   const shown = all ? listed : listed.slice(0, LISTED);
-  const nameOf = ({ action }: Stroke): string =>
-    TEXT.actions[(action === 'reveal') === isRemoved ? 'hide' : 'reveal'];
+  const nameOf = ({ action, inside }: Stroke): string => {
+    const name = TEXT.actions[(action === 'reveal') === isRemoved ? 'hide' : 'reveal'];
+    return inside ? TEXT.insideStroke(name) : name;
+  };
   const point = (i?: number): void => actions.pointStroke(i === undefined ? undefined : strokes[i]);
   if (strokes.length === 0) return null;
   return (

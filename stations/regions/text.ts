@@ -104,6 +104,8 @@ export const REGION_TEXT = {
   softness: 'Softness',
   flow: 'Flow',
   steady: 'Steady hand',
+  inside: 'Stays on what it started on',
+  insideStroke: (name: string) => `${name}, inside`,
   brushKeys:
     'Shift draws straight on. Hold n and drag, or n with the arrows: sideways its size, upwards its softness.',
   name: 'Give it a name',
