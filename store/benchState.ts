@@ -144,7 +144,8 @@ export type ToolInHand =
   | 'not'
   | 'gradient'
   | 'ellipse'
-  | 'polygon';
+  | 'polygon'
+  | 'same';
 
 /** The finished picture, small, of one state of the recipe. */
 export interface FinishedState {

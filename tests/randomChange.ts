@@ -129,6 +129,10 @@ const PARTS: { readonly [K in Exclude<PartKindName, 'named'>]: (d: Dice) => Part
     const [from, to] = sorted(d.within(0, 0.1), d.within(0.1, 0.4));
     return { hue: d.within(0, 360), width: d.within(10, 90), soft: d.within(5, 60), from, to };
   },
+  same: ({ within, chance }) => ({
+    ...{ x: within(0, 1), y: within(0, 0.7), size: within(0.005, 0.05) },
+    ...{ within: within(1, 12), anyLight: chance(0.5) },
+  }),
   saturation: (d) => softRange(d, 0, 1),
   distance: (d) => softRange(d, 0, 1),
   sharpness: (d) => softRange(d, 0, 1),

@@ -6,6 +6,7 @@ import { named } from './named/named';
 import { noise } from './noise/noise';
 import { parted } from './parted/parted';
 import { polygon } from './polygon/polygon';
+import { same } from './same/same';
 import { saturation } from './saturation/saturation';
 import { sharpness } from './sharpness/sharpness';
 import { strokes } from './strokes/strokes';
@@ -19,6 +20,7 @@ export const PART_KINDS = {
   parted,
   tone,
   colour,
+  same,
   saturation,
   distance,
   sharpness,

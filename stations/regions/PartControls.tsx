@@ -3,6 +3,7 @@ import { type Part } from '@/core/region/region';
 import { type RegionOwner } from '@/store/edits/regions';
 import { Button } from '@/ui/controls/Button';
 import { Measure } from '@/ui/controls/Measure';
+import { Toggle } from '@/ui/controls/Toggle';
 import { formatStops } from '@/ui/formatFinding';
 import { Hint } from '@/ui/Section';
 import { useActions, useBench } from '../benchContext';
@@ -79,6 +80,28 @@ export function PartControls({ owner, at, part, isRemoved, onChange }: PartContr
       );
     case 'colour':
       return <ColourControls settings={part.settings} onChange={onChange} />;
+    case 'same': {
+      const { settings } = part;
+      return (
+        <>
+          <DrawButton owner={owner} at={at} tool="same" />
+          <Measure
+            label={TEXT.alike}
+            value={settings.within}
+            min={1}
+            max={16}
+            step={0.25}
+            format={(v) => `${v.toFixed(1)} ×`}
+            onChange={(within) => onChange({ ...settings, within }, TEXT.alike, 'alike')}
+          />
+          <Toggle
+            label={TEXT.anyLight}
+            value={settings.anyLight}
+            onChange={(anyLight) => onChange({ ...settings, anyLight }, TEXT.anyLight)}
+          />
+        </>
+      );
+    }
     case 'gradient':
       return <DrawButton owner={owner} at={at} tool="gradient" />;
     case 'ellipse': {
@@ -158,7 +181,7 @@ function DrawButton({
 }: {
   readonly owner: RegionOwner;
   readonly at: number;
-  readonly tool: 'gradient' | 'ellipse' | 'polygon';
+  readonly tool: 'gradient' | 'ellipse' | 'polygon' | 'same';
 }) {
   const inHand = useBench((s) => s.tool === tool && s.drawing?.part === at);
   const actions = useActions();

@@ -100,6 +100,7 @@ export function RegionEditor({ owner, name }: { readonly owner: RegionOwner; rea
     edit(TEXT.kinds[kind], addPart(owner, joinFor(kind, count === 0), { kind, settings } as unknown as Part));
     setOpen(count);
     if (kind === 'thing' || kind === 'parted') actions.take('this', { owner, part: count });
+    if (kind === 'same') actions.take('same', { owner, part: count });
   };
   const isLifted = region?.parts.some(({ part }) => part.kind === 'thing') ?? false;
   return (

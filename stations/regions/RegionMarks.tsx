@@ -3,6 +3,7 @@ import { findLayer } from '@/core/layers/layer';
 import { IDENTITY } from '@/core/raster/matrix3';
 import { longEdgeOf } from '@/core/recipe/pictureGrid';
 import { type Part } from '@/core/region/region';
+import { isPressed } from '@/core/region/same/same';
 import { regionOf, type RegionOwner } from '@/store/edits/regions';
 import { type Size, toTable, type Viewport } from '@/ui/table/viewport';
 import { useBench, useBenchParts, useProject } from '../benchContext';
@@ -97,6 +98,8 @@ type ToScreen = (x: number, y: number) => readonly [number, number];
 /** how long the bars at the ends of a gradient are, pixels of the screen */
 const BAR = 26;
 const ELLIPSE_STEPS = 72;
+/** half a cross, pixels of the screen */
+const CROSS = 9;
 
 /** The outline of a part that is drawn by hand; undefined for any other. */
 function pathOf(part: Part, at: ToScreen): string | undefined {
@@ -126,6 +129,11 @@ function pathOf(part: Part, at: ToScreen): string | undefined {
       const { corners } = part.settings;
       if (corners.length < 2) return undefined;
       return `M${corners.map(([x, y]) => at(x, y).join(' ')).join('L')}Z`;
+    }
+    case 'same': {
+      if (!isPressed(part.settings)) return undefined;
+      const [x, y] = at(part.settings.x, part.settings.y);
+      return `M${x - CROSS} ${y}H${x + CROSS}M${x} ${y - CROSS}V${y + CROSS}`;
     }
     default:
       return undefined;

@@ -10,7 +10,7 @@ import { REGION_TEXT as TEXT } from './text';
 /** a drag shorter than this draws nothing, fraction of the long edge */
 const SHORTEST = 0.004;
 
-/** Draws a part of a region on the picture: a gradient or an ellipse by a drag, an outline corner by corner. Each is one step of the history. */
+/** Draws a part of a region on the picture: a gradient or an ellipse by a drag, an outline corner by corner, what is like a place by pressing it. Each is one step of the history. */
 export function usePartTool(): Tool | undefined {
   const actions = useActions();
   const { tool, drawing, longEdge } = useBench((s) => ({
@@ -39,11 +39,13 @@ export function usePartTool(): Tool | undefined {
         const { x, y } = at(point);
         from.current = { x, y, gesture: `${tool} ${performance.now()}` };
         if (part.kind === 'polygon') put({ corners: [...part.settings.corners, [x, y]] });
+        if (part.kind === 'same') put({ ...part.settings, x, y }, from.current.gesture);
       },
       onMove: (points) => {
         const start = from.current;
         if (!start || part.kind === 'polygon') return;
         const { x, y } = at(points[points.length - 1]);
+        if (part.kind === 'same') return put({ ...part.settings, x, y }, start.gesture);
         const [dx, dy] = [x - start.x, y - start.y];
         if (Math.hypot(dx, dy) < SHORTEST) return;
         put(

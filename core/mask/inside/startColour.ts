@@ -69,6 +69,18 @@ function inverseOf(
   ];
 }
 
+/** least lightness that a colour can be told at, Oklab */
+const DARKEST = 0.02;
+
+/**
+ * How far a colour lies from another where more or less light may fall on it: light that is k times as strong makes all three of Oklab ∛k times as large, so both are
+ * compared at the same lightness.
+ */
+export function materialDistance(of: StartColour, L: number, a: number, b: number): number {
+  const k = of.mean[0] / Math.max(DARKEST, L);
+  return colourDistance(of, of.mean[0], a * k, b * k);
+}
+
 /** How far a colour lies from another, in its spreads (Mahalanobis 1936). */
 export function colourDistance({ mean, inverse }: StartColour, L: number, a: number, b: number): number {
   const [x, y, z] = [L - mean[0], a - mean[1], b - mean[2]];

@@ -65,6 +65,14 @@ export const strokeColours = operator<Colours>({
 export const takenOf = (value: Parameters<typeof factOf>[0]): readonly TakenColour[] =>
   value === undefined ? [] : (factOf(value, 'a brush').value as readonly TakenColour[]);
 
+/** @returns hash of the colour of one spot: a stroke that does not go on */
+export const addSpot = (
+  graph: GraphBuilder,
+  { x, y, size }: { readonly x: number; readonly y: number; readonly size: number },
+  longEdge: number,
+  picture: string,
+): string => graph.add('strokeColours', { longEdge, places: [[x, y]], span: 0, size }, ['', picture]);
+
 /** @returns hash of the colours under a stroke */
 export function addColours(
   graph: GraphBuilder,
