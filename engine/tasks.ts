@@ -46,6 +46,7 @@ import { layerPicture } from '@/core/view/layerPicture';
 import { layPixels } from '@/core/view/layPixels';
 import { finishFindings } from '@/core/finish/finishFindings';
 import { type EdgeProfile, edgeProfile } from '@/core/region/edge/edgeProfile';
+import { type RegionSpecks, regionSpecks } from '@/core/region/edge/specks';
 import { type ToneShares, toneShares } from '@/core/finish/toneShares';
 import { collapseBand } from '@/core/merge/collapseBand';
 import { type Merged } from '@/core/merge/exposureFusion';
@@ -476,21 +477,25 @@ export function makeTasks(platform: Platform) {
       layPixels(planes, image, 0);
       return toneShares(image);
     },
-    /** how a picture runs across the edge of a region. @param size of their grid, full-size pixels @param longEdge they are looked at this large */
+    /** how a picture runs across the edge of a region, and what specks it has. @param nodes `own`: what lay there before the region did anything @param size of their grid, full-size pixels @param longEdge they are looked at this large */
     edgeProfile: (
       drawn: DrawnGraph,
-      nodes: { readonly mask: string; readonly picture: string },
+      nodes: { readonly mask: string; readonly picture: string; readonly own: string },
       size: { readonly width: number; readonly height: number },
       longEdge: number,
-    ): EdgeProfile | undefined => {
+    ): { profile?: EdgeProfile; specks: RegionSpecks } => {
       const level = Math.max(0, Math.ceil(Math.log2(Math.max(size.width, size.height) / longEdge)));
       const area = { x: 0, y: 0, width: size.width >> level, height: size.height >> level };
       const world = plainWorld(drawn.made);
-      return edgeProfile({
-        ...{ width: area.width, height: area.height, size: 2 ** level },
-        planes: drawPicture(drawn, nodes.picture, level, area, 'bilinear', world),
-        mask: drawMask(drawn, nodes.mask, level, area, 'bilinear', world),
-      });
+      const { width, height } = area;
+      const mask = drawMask(drawn, nodes.mask, level, area, 'bilinear', world);
+      const [planes, own] = [nodes.picture, nodes.own].map((node) =>
+        drawPicture(drawn, node, level, area, 'bilinear', world),
+      );
+      return {
+        profile: edgeProfile({ width, height, size: 2 ** level, planes, own, mask }),
+        specks: regionSpecks(mask, width, height, 2 ** level),
+      };
     },
     /** what the small finished picture tells */
     measureFinished: (

@@ -8,7 +8,7 @@ import { EVERYWHERE, type Region } from '@/core/region/region';
 import { TILE } from '@/core/view/drawPicture';
 
 /** the widest that the gate lets through, shares of the long edge */
-const WIDEST = { grow: 0.1, feather: 0.2, follow: 0.2 };
+const WIDEST = { smooth: 0.05, grow: 0.1, feather: 0.2, follow: 0.2 };
 const [WIDTH, HEIGHT] = [6000, 4000];
 
 const shape = process.argv[2] as keyof typeof WIDEST | 'all';

@@ -283,6 +283,7 @@ export function randomChange(project: Project, random: Random, id: string): Rand
             feather: chance(0.5) ? within(0, 0.1) : 0,
             grow: chance(0.3) ? within(-0.03, 0.03) : 0,
             follow: chance(0.3) ? within(0, 0.05) : 0,
+            ...(chance(0.3) ? { smooth: within(0, 0.02) } : {}),
             invert: chance(0.3),
           }),
         })),

@@ -5,6 +5,7 @@ import { featherMask } from '../region/shape/featherMask';
 import { followEdges } from '../region/shape/followEdges';
 import { growMask } from '../region/shape/growMask';
 import { joinParts, turnMask } from '../region/shape/joinParts';
+import { smoothMask } from '../region/shape/smoothMask';
 import { bendGrid } from './bend/bendGrid';
 import { blendLayers } from './blend/blendLayers';
 import { FILLS } from './fill/fills';
@@ -21,7 +22,7 @@ const ALL: readonly Operator[] = [
   mixLight,
   ...FILLS,
   ...STAND_OPERATORS,
-  ...[joinParts, turnMask, growMask, featherMask, followEdges],
+  ...[joinParts, turnMask, growMask, smoothMask, featherMask, followEdges],
   ...Object.values(PART_KINDS).flatMap((kind) => kind.operators),
   ...Object.values(EDIT_KINDS).flatMap((kind) => kind.operators),
 ];

@@ -108,6 +108,7 @@ const region = strict({
   )
     .max(PROJECT_LIMITS.parts)
     .required(),
+  smooth: between(0, 0.05).optional(),
   grow: between(-0.1, 0.1),
   feather: between(0, 0.2),
   follow: between(0, 0.2),

@@ -29,6 +29,8 @@ export function compileRegion(graph: GraphBuilder, region: Region, place: PartPl
           parts.map((p) => p.mask),
         );
   const { longEdge, picture } = place;
+  const smooth = (region.smooth ?? 0) * longEdge;
+  if (smooth >= LEAST) mask = graph.add('smoothMask', { radius: smooth }, [mask, mask]);
   const [by, radius, follow] = [region.grow, region.feather, region.follow].map((share) => share * longEdge);
   if (Math.abs(by) >= LEAST) mask = graph.add('growMask', { by }, [mask]);
   if (radius >= LEAST) mask = graph.add('featherMask', { radius }, [mask]);

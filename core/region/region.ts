@@ -20,13 +20,15 @@ export interface RegionPart {
 }
 
 /**
- * Where: a sentence of parts, each added, taken away or kept to, in order; then grown, feathered, led along edges, and at last turned inside
+ * Where: a sentence of parts, each added, taken away or kept to, in order; then smoothed, grown, feathered, led along edges, and at last turned inside
  * out. What begins with an added part begins with nothing, everything else with the whole. Lengths are fractions of the picture's long edge.
  */
 export interface Region {
   readonly id: string;
   readonly name: string;
   readonly parts: readonly RegionPart[];
+  /** specks and fringes narrower than this go; none where it is not said */
+  readonly smooth?: number;
   /** by how much it is larger (or, negative, smaller) than its parts */
   readonly grow: number;
   /** radius of its softening */

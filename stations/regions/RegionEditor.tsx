@@ -284,10 +284,10 @@ function Shape({
 }) {
   const actions = useActions();
   const [title, setTitle] = useState('');
-  const line = (part: 'grow' | 'feather' | 'follow', min: number, max: number) => (
+  const line = (part: 'smooth' | 'grow' | 'feather' | 'follow', min: number, max: number) => (
     <Measure
       label={TEXT[part]}
-      value={region[part]}
+      value={region[part] ?? 0}
       min={min}
       max={max}
       step={0.001}
@@ -300,11 +300,12 @@ function Shape({
   );
   return (
     <>
+      {line('smooth', 0, 0.02)}
       {line('grow', -0.03, 0.03)}
       {line('feather', 0, 0.05)}
       {line('follow', 0, 0.03)}
       {/* what was measured of another region is not shown for this one */}
-      <EdgeSection key={region.id} owner={owner} />
+      <EdgeSection key={region.id} owner={owner} region={region} name={name} />
       {region.name === '' && owner.kind !== 'named' && (
         <Row>
           <TextLine label={TEXT.named} value={title} onChange={setTitle} />

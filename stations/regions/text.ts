@@ -51,6 +51,21 @@ export const REGION_TEXT = {
     const says = rims.length > 0 ? `${rims.join(', ')}.${seen ? ' That is seen as a rim.' : ''}` : 'No rim.';
     return `From inside to outside: the middle of all places, and the half of them. ${says} The region fades over ${width < 10 ? width.toFixed(1) : width.toFixed(0)} px.`;
   },
+  ownEdge: (own: number, width: number) => {
+    const px = (v: number): string => (v < 10 ? v.toFixed(1) : v.toFixed(0));
+    const apart = width / own;
+    const verdict =
+      apart > 1.6 ? 'The region is softer.' : apart < 0.6 ? 'The region is harder.' : 'Both are alike.';
+    return `The picture’s own edge there goes over ${px(own)} px. ${verdict}`;
+  },
+  matchEdge: 'As soft as the picture’s own',
+  specks: (holes: number, crumbs: number, largest: number) => {
+    const say = (n: number, one: string): string[] => (n === 0 ? [] : [`${n} ${n === 1 ? one : `${one}s`}`]);
+    return `${[...say(holes, 'hole'), ...say(crumbs, 'crumb')].join(' and ')}, the largest ${(2 * largest).toFixed(0)} px across.`;
+  },
+  nextSpeck: 'Show the next',
+  dropSpecks: 'Take them out',
+  smooth: 'Smoothed by',
   feather: 'Feather',
   follow: 'Follow edges',
   grow: 'Larger by',

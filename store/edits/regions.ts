@@ -77,7 +77,7 @@ export const removePart = (owner: RegionOwner, at: number): Change =>
 
 export const setRegion = (
   owner: RegionOwner,
-  next: Partial<Pick<Region, 'grow' | 'feather' | 'follow' | 'invert' | 'name'>>,
+  next: Partial<Pick<Region, 'smooth' | 'grow' | 'feather' | 'follow' | 'invert' | 'name'>>,
 ): Change => change(owner, (region) => void Object.assign(region, next));
 
 /** Everywhere, or nowhere until something is added. */

@@ -59,3 +59,17 @@ test('a region without an edge, or one thinner than what is compared, has no pro
   for (let y = 0; y < HEIGHT; y++) thin.fill(1, y * WIDTH + 100, y * WIDTH + 104);
   expect(edgeProfile({ ...disc(1, () => 0), mask: thin })).toBeUndefined();
 });
+
+test('the picture’s own edge is measured where both sides differ, whatever the region’s is', () => {
+  // a step of two stops over so many pixels: from a tenth to nine tenths of it in eight tenths of them
+  const stepOver = (pixels: number, soft: number, size = 1) => {
+    const own = disc(1, (t) => Math.max(-1, Math.min(1, (2 * t) / pixels))).planes;
+    return edgeProfile({ ...disc(soft, () => 0, size), own })?.ownWidth;
+  };
+  expect(stepOver(6, 12)).toBeCloseTo(4.8, 0);
+  expect(stepOver(2, 12)).toBeLessThan(2.5);
+  expect(stepOver(6, 2, 4)).toBeCloseTo(4 * 4.8, -0.7);
+  // nothing there, and nothing said
+  expect(edgeProfile({ ...disc(4, () => 0), own: disc(4, () => 0).planes })?.ownWidth).toBeUndefined();
+  expect(edgeProfile(disc(4, (t) => (t < 0 ? -1 : 0)))?.ownWidth).toBeUndefined();
+});

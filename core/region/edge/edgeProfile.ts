@@ -10,6 +10,8 @@ export interface EdgeProfile {
   readonly high: readonly number[];
   /** overshoot: how much lighter (above 0) or darker a rim just inside and just outside is than both sides farther off, stops, in the middle of all places */
   readonly rim: { readonly inside: number; readonly outside: number };
+  /** pixels over which the picture's own tone passes from one side to the other, in the middle of the places where both differ; absent where too few do */
+  readonly ownWidth?: number;
   /** pixels over which the region itself goes from a tenth to nine tenths, in the middle of all places */
   readonly width: number;
 }
@@ -23,6 +25,8 @@ const FAR_FROM = 14;
 /** places along the edge that are looked at at most, and at least for anything to be said */
 const MOST_PLACES = 2000;
 const LEAST_PLACES = 24;
+/** stops by which both sides differ where the picture has an edge of its own */
+const LEAST_STEP = 0.4;
 /** light below this share of white is noise */
 const FLOOR = 0.002;
 
@@ -32,6 +36,8 @@ export interface EdgeView {
   readonly height: number;
   /** R, G, B, encoded */
   readonly planes: readonly Float32Array[];
+  /** what lay there before the region did anything, R, G, B, encoded: it has the picture's own edge */
+  readonly own?: readonly Float32Array[];
   /** 0…1 */
   readonly mask: Float32Array;
   /** pixels of full size to one of the level */
@@ -44,12 +50,14 @@ export interface EdgeView {
  */
 export function edgeProfile(view: EdgeView): EdgeProfile | undefined {
   const light = stopsOf(view.planes);
+  const ownLight = view.own && stopsOf(view.own);
   const found = edgePlaces(view);
   const step = Math.max(1, found.length / MOST_PLACES);
   const count = 2 * REACH + 1;
   const tones: number[][] = Array.from({ length: count }, () => []);
   const rims: { readonly inside: number[]; readonly outside: number[] } = { inside: [], outside: [] };
   const widths: number[] = [];
+  const ownWidths: number[] = [];
   for (let n = 0; n < found.length; n += step) {
     const place = found[Math.floor(n)];
     const line = lineAcross(view, light, place);
@@ -64,6 +72,8 @@ export function edgeProfile(view: EdgeView): EdgeProfile | undefined {
     if (!Number.isNaN(nearIn)) rims.inside.push(beyond(nearIn, inside, outside));
     if (!Number.isNaN(nearOut)) rims.outside.push(beyond(nearOut, inside, outside));
     widths.push(view.size * widthAt(view, place));
+    const ownWidth = ownLight && stepWidth(plainLine(view, ownLight, place));
+    if (ownWidth !== undefined) ownWidths.push(view.size * ownWidth);
   }
   if (widths.length < LEAST_PLACES) return undefined;
   const sorted = tones.map((t) => t.sort((a, b) => a - b));
@@ -76,6 +86,7 @@ export function edgeProfile(view: EdgeView): EdgeProfile | undefined {
     ...{ tone: by(0.5), low: by(0.25), high: by(0.75) },
     rim: { inside: median(rims.inside), outside: median(rims.outside) },
     width: median(widths),
+    ...(ownWidths.length >= LEAST_PLACES ? { ownWidth: median(ownWidths) } : {}),
   };
 }
 
@@ -150,15 +161,52 @@ function lineAcross(view: EdgeView, light: Float32Array, place: EdgePlace): Floa
 /** Pixels of the level over which the region falls from nine tenths to a tenth. */
 function widthAt({ mask, width, height }: EdgeView, { x, y, outX, outY }: EdgePlace): number {
   const reach = (way: 1 | -1): number => {
+    let before = 0.5;
     for (let t = 0; t <= REACH; t += 0.5) {
       const [u, v] = [x + way * t * outX, y + way * t * outY];
       if (!(u >= 0 && v >= 0 && u < width - 1 && v < height - 1)) return t;
       const m = sampled(mask, width, u, v);
-      if (way === 1 ? m <= 0.1 : m >= 0.9) return t;
+      const wanted = way === 1 ? 0.1 : 0.9;
+      // read between the two places on either side of it
+      if (way === 1 ? m <= wanted : m >= wanted)
+        return t - (before === m ? 0 : (0.5 * (wanted - m)) / (before - m));
+      before = m;
     }
     return REACH;
   };
   return reach(1) + reach(-1);
+}
+
+/** Tone along a line across the edge, whatever the region says there; NaN beyond the picture. */
+function plainLine(view: EdgeView, light: Float32Array, { x, y, outX, outY }: EdgePlace): Float64Array {
+  return Float64Array.from({ length: 2 * REACH + 1 }, (_, i) => {
+    const [u, v] = [x + (i - REACH) * outX, y + (i - REACH) * outY];
+    const isThere = u >= 0 && v >= 0 && u < view.width - 1 && v < view.height - 1;
+    return isThere ? sampled(light, view.width, u, v) : NaN;
+  });
+}
+
+/** Pixels over which a tone passes from a tenth to nine tenths of its step about the middle of a line; undefined where there is no clear step. */
+function stepWidth(line: Float64Array): number | undefined {
+  const [from, to] = [meanOf(line, -RIM_TO, -RIM_FROM - 1), meanOf(line, RIM_FROM + 1, RIM_TO)];
+  if (!(Math.abs(to - from) >= LEAST_STEP)) return undefined;
+  const part = (i: number): number => (line[i] - from) / (to - from);
+  // from the middle of the step outwards, so that what lies farther off does not count
+  let middle = -1;
+  for (let i = REACH - RIM_FROM; i < REACH + RIM_FROM; i++)
+    if (part(i) <= 0.5 && part(i + 1) > 0.5) middle = i + (0.5 - part(i)) / (part(i + 1) - part(i));
+  if (middle < 0) return undefined;
+  const crossing = (way: 1 | -1, value: number): number | undefined => {
+    for (let t = 0; t < RIM_TO; t += 0.25) {
+      const at = middle + way * t;
+      const [i, f] = [Math.floor(at), at - Math.floor(at)];
+      const v = part(i) + f * (part(i + 1) - part(i));
+      if (way === 1 ? v >= value : v <= value) return t;
+    }
+    return undefined;
+  };
+  const [before, after] = [crossing(-1, 0.1), crossing(1, 0.9)];
+  return before === undefined || after === undefined ? undefined : before + after;
 }
 
 function sampled(plane: Float32Array, width: number, x: number, y: number): number {
