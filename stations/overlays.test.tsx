@@ -263,6 +263,24 @@ describe('the brush', () => {
     strokesOf(bench.store.getState().history.project)[0].points.map(([x, y]) => [600 * x, 600 * y]);
   const at = (x: number, y: number, straight = false) => ({ x, y, pressure: 1, straight });
 
+  test('a brush that stays on what it started on says so of its stroke, and draws anew as far around as it learns', () => {
+    const { bench, hook } = brushOn(withLayer());
+    const touched = () => bench.store.getState().live?.touched.width ?? 0;
+    act(() => hook.result.current?.onStart(at(200, 200)));
+    const plain = touched();
+    act(() => hook.result.current?.onEnd());
+    act(() => bench.actions.go({ brush: { ...bench.store.getState().session.brush, inside: true } }));
+    act(() => hook.result.current?.onStart(at(200, 200)));
+    expect(bench.store.getState().live?.stroke.inside).toBe(true);
+    // a brush of 48 px: as much again and a quarter to either side
+    expect(touched()).toBeCloseTo(plain + 2 * 1.25 * 48, 6);
+    act(() => hook.result.current?.onEnd());
+    expect(strokesOf(bench.store.getState().history.project).map((s) => s.inside ?? false)).toEqual([
+      false,
+      true,
+    ]);
+  });
+
   test('shift draws straight on from where it is pressed, whatever way the hand takes', () => {
     const { bench, hook } = brushOn(withLayer());
     act(() => hook.result.current?.onStart(at(60, 120)));

@@ -10,6 +10,7 @@ import { addPart, type RegionOwner, regionOf } from '@/store/edits/regions';
 import { type Session } from '@/store/session';
 import { EDITS_TEXT } from '@/stations/edits/text';
 import { joinFor } from '@/stations/regions/joinFor';
+import { toolOfPart } from '@/stations/regions/toolOfPart';
 import { partSays } from '@/stations/regions/sentence';
 import { REGION_TEXT } from '@/stations/regions/text';
 import { type Command } from './CommandFinder';
@@ -117,12 +118,13 @@ function addCommands(
     run: () => {
       actions.edit(
         `${REGION_TEXT.kinds[kind]} of ${of}`,
-        addPart(owner, joinFor(kind, parts.length === 0), {
+        addPart(owner, joinFor(kind, parts), {
           kind,
           settings: PART_KINDS[kind].plain,
         } as unknown as Part),
       );
-      if (kind === 'thing' || kind === 'parted') actions.take('this', { owner, part: parts.length });
+      const tool = toolOfPart(kind);
+      if (tool) actions.take(tool, { owner, part: parts.length });
     },
   }));
 }

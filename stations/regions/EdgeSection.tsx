@@ -17,6 +17,8 @@ import { REGION_TEXT as TEXT } from './text';
 
 /** What is told of a region's edge. */
 interface MeasuredEdge {
+  /** nodes that it was measured of */
+  readonly of: string;
   readonly profile?: EdgeProfile;
   readonly specks: RegionSpecks;
 }
@@ -37,10 +39,18 @@ interface EdgeProps {
 
 /** How the picture runs across the edge of a region, with rims that it has, how soft both are, and the region's specks. */
 export function EdgeSection({ owner, region, name }: EdgeProps) {
-  const measured = useEdge(owner);
+  const { measured, isNew } = useEdge(owner);
   const longEdge = useBench((s) => longEdgeOf(s.history.project));
   if (measured === undefined) return <Hint>{TEXT.edgeWaits}</Hint>;
   if (measured === 'none') return <Hint>{TEXT.noEdge}</Hint>;
+  // what was measured of an earlier state stays in sight, and is not said of this one
+  if (!isNew)
+    return (
+      <>
+        {measured.profile && <EdgeChart label={TEXT.edgeWaits} {...measured.profile} />}
+        <Hint>{TEXT.edgeWaits}</Hint>
+      </>
+    );
   const { profile, specks } = measured;
   return (
     <>
@@ -70,7 +80,7 @@ function ProfileLines({ profile, owner, region, name, longEdge }: ProfileProps) 
     <>
       <EdgeChart label={`${TEXT.edgeChart}. ${says}`} {...profile} />
       <Hint>{says}</Hint>
-      {ownWidth !== undefined && <Hint>{TEXT.ownEdge(ownWidth, width)}</Hint>}
+      {ownWidth !== undefined && <Hint>{TEXT.ownEdge(ownWidth, width, changes)}</Hint>}
       {changes && (
         <Button onPress={() => actions.edit(`${TEXT.matchEdge}: ${name}`, setRegion(owner, { feather }))}>
           {TEXT.matchEdge}
@@ -99,8 +109,8 @@ function edgeNodes(
   return mask === undefined ? undefined : [mask, result, compiled.base];
 }
 
-/** A region's edge and specks, measured in a worker when nothing has changed for a while; `none` where there is no region. */
-function useEdge(owner: RegionOwner): MeasuredEdge | 'none' | undefined {
+/** A region's edge and specks, measured in a worker when nothing has changed for a while; `none` where there is no region. `isNew`: of the region as it is now. */
+function useEdge(owner: RegionOwner): { measured?: MeasuredEdge | 'none'; isNew: boolean } {
   const { bench, viewer } = useBenchParts();
   const [measured, setMeasured] = useState<MeasuredEdge>();
   // one string, so that what is equal stays the same
@@ -121,7 +131,7 @@ function useEdge(owner: RegionOwner): MeasuredEdge | 'none' | undefined {
           signal: controller.signal,
           priority: -2,
         })
-        .then(setMeasured)
+        .then((edge) => setMeasured({ ...edge, of: wanted ?? '' }))
         .catch(() => undefined);
     }, QUIET);
     return () => {
@@ -129,5 +139,6 @@ function useEdge(owner: RegionOwner): MeasuredEdge | 'none' | undefined {
       controller.abort();
     };
   }, [bench, viewer, wanted]);
-  return wanted === undefined ? 'none' : measured;
+  if (wanted === undefined) return { measured: 'none', isNew: true };
+  return { measured, isNew: measured?.of === wanted };
 }

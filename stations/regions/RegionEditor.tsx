@@ -30,6 +30,7 @@ import { joinFor } from './joinFor';
 import { PartControls } from './PartControls';
 import { partSays } from './sentence';
 import { REGION_TEXT as TEXT } from './text';
+import { toolOfPart } from './toolOfPart';
 
 const Box = styled.div`
   display: flex;
@@ -97,10 +98,13 @@ export function RegionEditor({ owner, name }: { readonly owner: RegionOwner; rea
     actions.edit(`${label} of ${name}`, change, gesture);
   const add = (kind: PartKindName, settings: object): void => {
     const count = region?.parts.length ?? 0;
-    edit(TEXT.kinds[kind], addPart(owner, joinFor(kind, count === 0), { kind, settings } as unknown as Part));
+    edit(
+      TEXT.kinds[kind],
+      addPart(owner, joinFor(kind, region?.parts ?? []), { kind, settings } as unknown as Part),
+    );
     setOpen(count);
-    if (kind === 'thing' || kind === 'parted') actions.take('this', { owner, part: count });
-    if (kind === 'same') actions.take('same', { owner, part: count });
+    const tool = toolOfPart(kind);
+    if (tool) actions.take(tool, { owner, part: count });
   };
   const isLifted = region?.parts.some(({ part }) => part.kind === 'thing') ?? false;
   return (

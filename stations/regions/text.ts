@@ -51,11 +51,15 @@ export const REGION_TEXT = {
     const says = rims.length > 0 ? `${rims.join(', ')}.${seen ? ' That is seen as a rim.' : ''}` : 'No rim.';
     return `From inside to outside: the middle of all places, and the half of them. ${says} The region fades over ${width < 10 ? width.toFixed(1) : width.toFixed(0)} px.`;
   },
-  ownEdge: (own: number, width: number) => {
+  ownEdge: (own: number, width: number, mendable: boolean) => {
     const px = (v: number): string => (v < 10 ? v.toFixed(1) : v.toFixed(0));
     const apart = width / own;
     const verdict =
-      apart > 1.6 ? 'The region is softer.' : apart < 0.6 ? 'The region is harder.' : 'Both are alike.';
+      apart > 1.6
+        ? `The region is softer.${mendable ? '' : ' “Follow edges” or a harder brush brings it nearer.'}`
+        : apart < 0.6
+          ? 'The region is harder.'
+          : 'Both are alike.';
     return `The picture’s own edge there goes over ${px(own)} px. ${verdict}`;
   },
   matchEdge: 'As soft as the picture’s own',
