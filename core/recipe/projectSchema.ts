@@ -90,7 +90,8 @@ const kindOf = (value: unknown): unknown =>
 
 const switched = () => boolean().strict(true).required();
 
-const region = strict({
+/** A region, whoever it belongs to. */
+export const REGION_SCHEMA = strict({
   id: id(),
   name: text(120),
   parts: array(
@@ -117,7 +118,7 @@ const region = strict({
 
 /** Where: a region of its own, the id of a named one, or everywhere. */
 const where = () =>
-  lazy((value: unknown) => (typeof value === 'string' ? id() : optional(region))) as unknown as Schema;
+  lazy((value: unknown) => (typeof value === 'string' ? id() : optional(REGION_SCHEMA))) as unknown as Schema;
 
 const edit = lazy((value: unknown) =>
   strict({
@@ -424,7 +425,7 @@ export const PROJECT_SCHEMA = strict({
     .max(PROJECT_LIMITS.sets)
     .required(),
   base: text(80),
-  regions: array(region).max(PROJECT_LIMITS.regions).required(),
+  regions: array(REGION_SCHEMA).max(PROJECT_LIMITS.regions).required(),
   layers: layersAt(0),
   edits: edits(),
   geometry: strict({

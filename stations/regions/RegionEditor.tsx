@@ -26,6 +26,7 @@ import { Hint, Row } from '@/ui/Section';
 import { COLOUR, focusRing, touchable } from '@/ui/tokens';
 import { useActions, useBench, useProject, useScope } from '../benchContext';
 import { EdgeSection } from './EdgeSection';
+import { bringFrom, saveRegion } from './regionFiles';
 import { joinFor } from './joinFor';
 import { PartControls } from './PartControls';
 import { partSays } from './sentence';
@@ -78,6 +79,9 @@ const Part = styled.div`
   padding: 2px 0 9px 10px;
   border-left: 2px solid ${COLOUR.line};
 `;
+
+/** what adds from a file */
+const FROM_FILE = 'file';
 
 const share = (v: number): string => `${(100 * v).toFixed(1)} %`;
 
@@ -251,6 +255,7 @@ function AddPart({
     const [what, id] = key.split(' ');
     const kind = kinds.find((k) => k === key);
     if (kind) return onAdd(kind, PART_KINDS[kind].plain);
+    if (key === FROM_FILE) return void bringFrom(owner, name, actions);
     if (what === 'part') return onAdd('named', { region: id });
     actions.edit(
       `A named region for ${name}`,
@@ -269,6 +274,7 @@ function AddPart({
             { id: `copy ${r.id}`, name: r.name, note: TEXT.copy },
             { id: `part ${r.id}`, name: r.name, note: 'as a part' },
           ]),
+          ...(owner.kind === 'named' ? [] : [{ id: FROM_FILE, name: TEXT.bring, note: '' }]),
         ]}
         onAction={choose}
       />
@@ -287,6 +293,7 @@ function Shape({
   readonly name: string;
 }) {
   const actions = useActions();
+  const project = useProject();
   const [title, setTitle] = useState('');
   const line = (part: 'smooth' | 'grow' | 'feather' | 'follow', min: number, max: number) => (
     <Measure
@@ -310,6 +317,7 @@ function Shape({
       {line('follow', 0, 0.03)}
       {/* what was measured of another region is not shown for this one */}
       <EdgeSection key={region.id} owner={owner} region={region} name={name} />
+      <Button onPress={() => saveRegion(region, project)}>{TEXT.save}</Button>
       {region.name === '' && owner.kind !== 'named' && (
         <Row>
           <TextLine label={TEXT.named} value={title} onChange={setTitle} />

@@ -1,4 +1,4 @@
-import { beforeEach, describe, expect, jest, test } from '@jest/globals';
+import { afterEach, beforeEach, describe, expect, jest, test } from '@jest/globals';
 import { fireEvent, render, screen } from '@testing-library/react';
 import { produce } from 'immer';
 import { type RegionSpecks } from '@/core/region/edge/specks';
@@ -11,7 +11,9 @@ import { poolThat } from '@/tests/poolThat';
 import { sampleFrame, sampleProject } from '@/tests/sampleProject';
 import { benchOf } from '@/tests/testBench';
 import { BrushControls } from './BrushControls';
+import { regionFile } from '@/core/recipe/regionFile';
 import { joinFor } from './joinFor';
+import { bringFrom } from './regionFiles';
 import { SpeckLine } from './SpeckLine';
 import { StrokeList } from './StrokeList';
 import { toolOfPart } from './toolOfPart';
@@ -29,6 +31,9 @@ function onBench(children: React.ReactNode): Bench {
   return bench;
 }
 
+afterEach(() => {
+  jest.restoreAllMocks();
+});
 beforeEach(() => {
   showPlace.mockClear();
 });
@@ -117,5 +122,48 @@ describe('a new part', () => {
       'this',
       undefined,
     ]);
+  });
+});
+
+describe('a region of a file', () => {
+  const settings = { x: 0.5, y: 0.3, across: 0.2, down: 0.1, turn: 0, soft: 0.2 };
+  const saved = regionFile(
+    {
+      ...EVERYWHERE,
+      id: 'pool',
+      name: 'the pool',
+      parts: [{ how: 'add', part: { kind: 'ellipse', settings }, turned: false, on: true }],
+    },
+    [],
+  );
+
+  /** Answers the browser's dialog with a file. */
+  const choosing = (text: string): void => {
+    jest.spyOn(HTMLInputElement.prototype, 'click').mockImplementation(function (this: HTMLInputElement) {
+      const file = new File([text], 'pool.json');
+      // jsdom's files have no text of their own
+      Object.defineProperty(file, 'text', { value: () => Promise.resolve(text) });
+      Object.defineProperty(this, 'files', { value: [file] });
+      this.dispatchEvent(new Event('change'));
+    });
+  };
+
+  test('becomes the layer’s own, in one step', async () => {
+    const bench = onBench(null);
+    choosing(saved);
+    await bringFrom(OWNER, 'Layer', bench.actions);
+    const own = () => regionOf(bench.store.getState().history.project, OWNER);
+    expect(own()?.parts.map((p) => p.part)).toEqual([{ kind: 'ellipse', settings }]);
+    bench.actions.undo();
+    expect(own()?.parts.map((p) => p.part.kind)).toEqual(['strokes']);
+  });
+
+  test('that is none is said, and what was there stays', async () => {
+    const bench = onBench(null);
+    const before = regionOf(bench.store.getState().history.project, OWNER);
+    choosing('nothing of the kind');
+    await bringFrom(OWNER, 'Layer', bench.actions);
+    expect(bench.store.getState().problems).toEqual([expect.stringContaining('“pool.json” holds no region')]);
+    expect(regionOf(bench.store.getState().history.project, OWNER)).toBe(before);
   });
 });

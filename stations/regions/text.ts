@@ -132,6 +132,9 @@ export const REGION_TEXT = {
   insideStroke: (name: string) => `${name}, inside`,
   brushKeys:
     'Shift draws straight on. Hold n and drag, or n with the arrows: sideways its size, upwards its softness.',
+  save: 'Save it as a file',
+  bring: 'From a file …',
+  brought: 'A region of a file',
   name: 'Give it a name',
   named: 'Its name',
   keepName: 'Keep the name',

@@ -111,6 +111,16 @@ export const takeRegion =
         : { ...(JSON.parse(JSON.stringify(named)) as Draft<Region>), id: copy, name: '' };
   };
 
+/** Takes over what a file holds: the region as the owner's own, the named ones that it is made of into the project. */
+export const bringRegion =
+  (owner: RegionOwner, [region, ...others]: readonly Region[]): Change =>
+  (draft) => {
+    const holder = holderOf(draft, owner);
+    if (!holder || owner.kind === 'named') return;
+    draft.regions.push(...(others as Draft<Region>[]));
+    holder.where = { ...region, name: '' } as Draft<Region>;
+  };
+
 /** Gives an owner's region a name, so that others can use it too. */
 export const nameRegion =
   (owner: RegionOwner, id: string, name: string): Change =>
