@@ -37,6 +37,8 @@ import { cutFromDabs } from '@/core/cutout/cutFromDabs';
 import { belong } from '@/core/ground/belong';
 import { inflate } from '@/core/ground/inflate';
 import { cutPicture, roughCutPicture } from '@/core/cutout/cutPicture';
+import { findSky, type FoundSky } from '@/core/cutout/sky/findSky';
+import { drawnLight } from '@/core/view/drawnLight';
 import { cutoutPixels } from '@/core/cutout/cutoutPixels';
 import { type Dab } from '@/core/cutout/dab';
 import { encodeAlphaPng } from '@/core/codecs/write/encodePng';
@@ -168,6 +170,8 @@ export interface FrameReadings {
   readonly measures: FrameMeasures;
 }
 
+/** long edge of the picture that a sky is looked for in, pixels */
+const SKY_LOOKED_AT = 1000;
 /** bytes of tiles that a worker keeps from one view to the next */
 const MOST_KEPT = 300e6;
 
@@ -597,6 +601,12 @@ export function makeTasks(platform: Platform) {
     /** what dabs point at, with its halvings */
     cutPicture: (image: EncodedImage, dabs: readonly Dab[]): EncodedImage[] =>
       imageLevels(cutPicture(image, dabs)),
+    /** the sky of a picture, by dabs as a hand would draw them; undefined where there is none. @param size of its grid, full-size pixels */
+    findSky: (
+      drawn: DrawnGraph,
+      node: string,
+      size: { readonly width: number; readonly height: number },
+    ): FoundSky | undefined => findSky(drawnLight(drawn, node, size, SKY_LOOKED_AT)),
     roughCut: roughCutPicture,
     inflate,
     belong,

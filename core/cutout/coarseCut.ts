@@ -23,6 +23,8 @@ export interface CoarseOptions {
   readonly rounds: number;
   /** weight of the links against the colours */
   readonly smoothness: number;
+  /** [cell] what speaks for “this” besides colours, as logarithmic odds */
+  readonly bias?: Float32Array;
 }
 
 /** capacities are whole multiples of this part: sums are exact, so that a cut does not depend on their order */
@@ -40,7 +42,7 @@ export const capacity = (c: number): number => Math.round(PARTS * c);
  * Rother, Kolmogorov & Blake 2004). Parts that touch no dab of “this” are dropped.
  */
 export function coarseCut(lab: LabGrid, seeds: Seeds, options: CoarseOptions): CoarseCut {
-  const { rounds, smoothness } = options;
+  const { rounds, smoothness, bias } = options;
   const { width, height, data } = lab;
   const scale = contrastScale(lab);
   const links = gridLinks(lab, scale, smoothness);
@@ -50,7 +52,11 @@ export function coarseCut(lab: LabGrid, seeds: Seeds, options: CoarseOptions): C
   for (let round = 1; ; round++) {
     // “this” is the sink: what nothing decides is “not”
     const terminal = Float32Array.from(seeds, (seed, i) =>
-      seed === 1 ? -CERTAIN : seed === 0 ? CERTAIN : -capacity(colourOdds(models, data, 3 * i)),
+      seed === 1
+        ? -CERTAIN
+        : seed === 0
+          ? CERTAIN
+          : -capacity(colourOdds(models, data, 3 * i) + (bias?.[i] ?? 0)),
     );
     const cut = minimumCut({ nodes: width * height, terminal, ...links });
     const label = attached(cut, width, height, seeds);

@@ -30,6 +30,7 @@ import { bringFrom, saveRegion } from './regionFiles';
 import { joinFor } from './joinFor';
 import { PartControls } from './PartControls';
 import { partSays } from './sentence';
+import { SkyButton } from './SkyButton';
 import { REGION_TEXT as TEXT } from './text';
 import { toolOfPart } from './toolOfPart';
 
@@ -140,6 +141,7 @@ export function RegionEditor({ owner, name }: { readonly owner: RegionOwner; rea
           {owner.kind === 'layer' ? TEXT.lift : TEXT.pointAt}
         </Button>
       )}
+      <SkyButton owner={owner} name={name} isThere={isLifted} />
       <Row>
         <AddPart onAdd={add} owner={owner} name={name} />
         {region && (

@@ -13,6 +13,7 @@ import { benchOf } from '@/tests/testBench';
 import { BrushControls } from './BrushControls';
 import { regionFile } from '@/core/recipe/regionFile';
 import { joinFor } from './joinFor';
+import { addSky } from './addSky';
 import { bringFrom } from './regionFiles';
 import { SpeckLine } from './SpeckLine';
 import { StrokeList } from './StrokeList';
@@ -165,5 +166,62 @@ describe('a region of a file', () => {
     await bringFrom(OWNER, 'Layer', bench.actions);
     expect(bench.store.getState().problems).toEqual([expect.stringContaining('“pool.json” holds no region')]);
     expect(regionOf(bench.store.getState().history.project, OWNER)).toBe(before);
+  });
+});
+
+describe('the sky', () => {
+  const dabs = [
+    {
+      is: 'this',
+      size: 0.05,
+      points: [
+        [0.2, 0.1],
+        [0.4, 0.1],
+      ],
+    },
+    {
+      is: 'not',
+      size: 0.05,
+      points: [
+        [0.2, 0.5],
+        [0.4, 0.5],
+      ],
+    },
+  ] as const;
+
+  /** A bench whose picture is there, and whose worker finds so sure a sky. */
+  const asked = async (sure: number | undefined) => {
+    const bench = onBench(null);
+    const found = sure === undefined ? undefined : { dabs, share: 0.3, sure };
+    const viewer = poolThat(() => Promise.resolve(found as never));
+    const shown = jest.spyOn(bench, 'shown');
+    const compiled = { width: 600, height: 400, base: 'base', layers: [], laid: new Map() };
+    const nodes = new Map([['base', { hash: 'base', kind: 'fillColour', settings: {}, inputs: [] }]]);
+    shown.mockReturnValue({
+      built: { compiled: { ...compiled, graph: nodes }, valueOf: () => undefined },
+    } as never);
+    const says = await addSky({ bench, viewer, owner: OWNER, name: 'Layer' });
+    const parts = regionOf(bench.store.getState().history.project, OWNER)?.parts ?? [];
+    return { says, thing: parts.find((p) => p.part.kind === 'thing')?.part };
+  };
+
+  test('becomes a thing with the dabs that found it, and it is said how sure that is', async () => {
+    const { says, thing } = await asked(0.9);
+    expect(says).toBe('The sky is found, 90 % sure.');
+    expect(thing?.settings).toEqual({
+      dabs: dabs.map((d) => ({
+        ...{ is: d.is, size: expect.closeTo(d.size, 9) },
+        points: d.points.map((p) => p.map((v) => expect.closeTo(v, 9))),
+      })),
+    });
+  });
+
+  test('that may be one is said to be looked at; where there is none nothing is added', async () => {
+    expect((await asked(0.3)).says).toContain('This may be the sky: 30 % sure');
+    for (const sure of [0.02, undefined]) {
+      const { says, thing } = await asked(sure);
+      expect(says).toContain('No sky was found');
+      expect(thing).toBeUndefined();
+    }
   });
 });

@@ -114,6 +114,15 @@ export const REGION_TEXT = {
   cut: 'Cut out, soft edges and their colours too.',
   lift: 'Lift it out',
   pointAt: 'Point at a thing',
+  sky: 'The sky',
+  findingSky: 'Looking for the sky …',
+  skyWaits: 'There is no picture yet in which to look for the sky.',
+  noSky: 'No sky was found. Point at it with a dab, if there is one.',
+  skyFound: (sure: number) => {
+    const percent = `${Math.round(100 * sure)} %`;
+    if (sure >= 0.75) return `The sky is found, ${percent} sure.`;
+    return `This may be the sky: ${percent} sure. Look at its edge; a dab “not this” takes out what went too far.`;
+  },
   turn: 'Turned',
   softEdge: 'Soft edge',
   brush: 'Brush',
