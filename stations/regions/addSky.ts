@@ -8,7 +8,7 @@ import { laidPicture, readFrom, toLaid } from './laidPicture';
 import { REGION_TEXT as TEXT } from './text';
 
 /** surer than this it is taken for a sky */
-export const SKY_LIKELY = 0.1;
+const SKY_LIKELY = 0.25;
 
 /** Dabs of a picture's grid as those of the picture that lies there. @param longEdge of the grid, pixels */
 function laidDabs(dabs: readonly Dab[], laid: LaidPicture, longEdge: number): Dab[] {

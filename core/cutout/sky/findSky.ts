@@ -97,14 +97,11 @@ interface SkyFacts {
 const rising = (v: number, from: number, to: number): number =>
   Math.min(1, Math.max(0, (v - from) / (to - from)));
 
-/** How sure it is a sky, 0…1: each fact by itself can make it doubtful. */
+/** How sure it is a sky, 0…1: it must part from what is below and be lighter; clouds may make it rough, or its upper border uneven, but hardly both. */
 function sureOf({ top, overlap, lighter, texture, below }: SkyFacts): number {
-  return (
-    rising(top, 0.05, 0.5) *
-    rising(-overlap, -0.25, -0.05) *
-    rising(lighter, -20, 15) *
-    rising(below / Math.max(0.3, texture), 0.2, 1.2)
-  );
+  const even = rising(top, 0, 0.3);
+  const smoother = rising(below / Math.max(0.3, texture), 0.2, 1.2);
+  return rising(-overlap, -0.25, -0.05) * rising(lighter, -20, 15) * 0.5 * (even + smoother);
 }
 
 /** Seeds with all that the sky goes over into without an edge, cell by cell. */
