@@ -17,7 +17,9 @@ export interface Apart {
 const LOOKED_AT = 600;
 /** what is off by less is the scatter of the search, pixels of the level */
 const SCATTER = 0.5;
-/** so little may be strays: a picture without parallax had 1.1 % at most, of sixteen */
+/** what is nearer shifts as its surroundings do: by this part of a shift that of a neighbour may be another; water and leaves go each their own way */
+const UNLIKE = 0.5;
+/** so little may be strays */
 const LEAST_SHARE = 0.02;
 const LEAST_PLACES = 4;
 
@@ -31,14 +33,26 @@ export function apartOf(
   const sought = seekMesh(reference, frame, matrix, stops, LOOKED_AT);
   const { columns, rows, cell, shifts } = sought.mesh;
   const off: { readonly by: number; readonly v: number }[] = [];
-  let told = 0;
+  const isOff = (v: number): boolean =>
+    isSure(sought, v) && isTold(sought, v) && Math.hypot(shifts[2 * v], shifts[2 * v + 1]) > SCATTER;
+  const goesAlong = (v: number, by: number): boolean =>
+    [v % columns > 0 ? v - 1 : -1, (v + 1) % columns > 0 ? v + 1 : -1, v - columns, v + columns].some(
+      (n) =>
+        n >= 0 &&
+        n < columns * rows &&
+        isOff(n) &&
+        Math.hypot(shifts[2 * n] - shifts[2 * v], shifts[2 * n + 1] - shifts[2 * v + 1]) < UNLIKE * by,
+    );
+  let [told, together] = [0, 0];
   for (let v = 0; v < columns * rows; v++) {
     if (!isSure(sought, v) || !isTold(sought, v)) continue;
     told++;
     const by = Math.hypot(shifts[2 * v], shifts[2 * v + 1]);
-    if (by > SCATTER) off.push({ by, v });
+    if (by <= SCATTER) continue;
+    off.push({ by, v });
+    if (goesAlong(v, by)) together++;
   }
-  if (off.length < Math.max(LEAST_PLACES, LEAST_SHARE * told)) return undefined;
+  if (together < Math.max(LEAST_PLACES, LEAST_SHARE * told)) return undefined;
   off.sort((a, b) => a.by - b.by);
   const [x, y] = [off[off.length - 1].v % columns, Math.floor(off[off.length - 1].v / columns)];
   const [u, v] = transform(invert(matrix), x * cell * sought.size, y * cell * sought.size);

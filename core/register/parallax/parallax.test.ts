@@ -1,7 +1,9 @@
 import { expect, test } from '@jest/globals';
 import { onShield, type NearAndFar, seenFrom, shiftAt } from '@/tests/nearAndFar';
+import { paint, waves } from '@/tests/paint';
 import { emptyImage } from '../../raster/encodedImage';
 import { IDENTITY } from '../../raster/matrix3';
+import { randomSource } from '../../raster/random';
 import { fitFindings } from '../fitFindings';
 import { referenceRegistration } from '../registration';
 import { apartOf } from './apartOf';
@@ -102,6 +104,28 @@ test('a part that lies elsewhere than the plane says is found, named and placed;
   expect(fitFindings([fit], 1).some((f) => f.id === 'fit.parallax')).toBe(false);
   const none: NearAndFar = { ...still, near: [0, 0] };
   expect(apartOf(on, seenFrom(none, 'frame', 1, 2), IDENTITY, 1)).toBeUndefined();
+});
+
+test('what moves each its own way, as water and leaves do, is no parallax; as much that moves together is named', () => {
+  const [width, height] = [480, 320];
+  const wall = waves(9, 160);
+  const random = randomSource(6);
+  const ways = Array.from({ length: 200 }, () => 2 * Math.PI * random());
+  /** a wall whose places shift by three pixels, each by so much of a turn; where there is none they stay */
+  const seen = (way: (x: number, y: number) => number | undefined) =>
+    paint(width, height, (x, y) => {
+      const turn = way(x, y);
+      const v = turn === undefined ? wall(x, y) : wall(x + 3 * Math.cos(turn), y + 3 * Math.sin(turn));
+      return [v, v, v];
+    });
+  const still = seen(() => undefined);
+  // islands of 26 pixels every 66: no two vertices beside each other move alike
+  const island = (x: number, y: number): number | undefined =>
+    x % 66 < 26 && y % 66 < 26 ? ways[8 * Math.floor(y / 66) + Math.floor(x / 66)] : undefined;
+  expect(apartOf(still, seen(island), IDENTITY, 0)).toBeUndefined();
+  const shield = (x: number, y: number): number | undefined =>
+    x > 120 && x < 300 && y > 100 && y < 230 ? 0.4 : undefined;
+  expect(apartOf(still, seen(shield), IDENTITY, 0)?.px).toBeGreaterThan(2);
 });
 
 test('a frame that shows next to nothing is not bent', () => {
