@@ -22,7 +22,7 @@ const DRIFT = 3.6;
 /** part of a place that must be of the colours known so far */
 const MAJORITY = 0.4;
 /** spans between two places within which a colour is a neighbour's */
-const NEIGHBOURS = 8;
+const NEIGHBOURS = 10;
 
 /**
  * Follows a stroke over what it started on: the colour of each place is taken as far as it goes over into those before it, so that a shaded wall is followed,

@@ -3,7 +3,7 @@ import { type PackedStroke } from '../packStroke';
 /** span between two places at which the colour under a brush is taken, of its radius */
 const SPAN = 0.4;
 /** most places of a stroke; a longer one has them farther apart */
-const MOST = 64;
+const MOST = 192;
 
 /** Places along a stroke where the colour under it is taken, fractions of the long edge. */
 export interface PlacesAlong {

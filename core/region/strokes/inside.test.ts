@@ -201,6 +201,6 @@ describe('a brush that stays on what it started on', () => {
     expect(long.slice(0, short.length)).toEqual(short);
     // and a very long one does not take more and more
     const endless = Array.from({ length: 4000 }, (_, k): [number, number] => [k % 300, (k * 7) % 190]);
-    expect(placesAlong(packStroke(strokeOf(endless, 12, true, W))).places.length).toBeLessThanOrEqual(64);
+    expect(placesAlong(packStroke(strokeOf(endless, 12, true, W))).places.length).toBeLessThanOrEqual(192);
   });
 });
