@@ -1,17 +1,8 @@
 import { describe, expect, test } from '@jest/globals';
 import { linearOfOklab } from '@/core/colour/oklab';
-import { evaluate } from '@/core/graph/evaluate';
-import { buildGraph } from '@/core/graph/graph';
-import { versionOf } from '@/core/graph/operators';
-import { type Value } from '@/core/graph/tile';
-import { NO_CACHE } from '@/core/graph/tileCache';
-import { maskOf } from '@/core/graph/wanted';
-import { IDENTITY } from '@/core/raster/matrix3';
 import { linearToSrgb } from '@/core/raster/srgb';
-import { imageLevels } from '@/engine/tasks';
 import { paint } from '@/tests/paint';
-import { compileRegion } from '../compileRegion';
-import { EVERYWHERE } from '../region';
+import { regionOf, regionOver } from '@/tests/regionPlane';
 import { same, type SameSettings } from './same';
 
 const [W, H, BAND] = [200, 60, 40];
@@ -31,20 +22,9 @@ function alikeIn(bands: readonly Lab[], change: Partial<SameSettings>): number[]
       ],
     65535,
   );
-  const g = buildGraph(versionOf);
-  const picture = g.add('samplePicture', { matrix: IDENTITY }, [g.add('frame', { hash: 'a' })]);
   const settings = { ...same.plain, x: BAND / 2 / W, y: H / 2 / W, size: 0.05, ...change };
-  const parts = [{ how: 'add', part: { kind: 'same', settings }, turned: false, on: true }] as const;
-  const hash = compileRegion(
-    g,
-    { ...EVERYWHERE, id: 'r', name: 'r', parts },
-    { longEdge: W, picture, named: () => undefined },
-  );
-  if (!hash) throw new Error('everywhere');
-  const value: Value = { is: 'picture', levels: imageLevels(image) };
-  const world = { made: () => value, cache: NO_CACHE, keeps: () => false };
-  const at = { level: 0, area: { x: 0, y: 0, width: W, height: H }, kernel: 'bilinear' } as const;
-  const { plane } = maskOf(evaluate(g.graph, hash, at, world), 'a test');
+  const area = { x: 0, y: 0, width: W, height: H };
+  const plane = regionOver(regionOf({ kind: 'same', settings }), image, { level: 0, area });
   return bands.map((_, k) => plane[(H / 2) * W + k * BAND + BAND / 2]);
 }
 

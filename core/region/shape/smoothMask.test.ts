@@ -1,5 +1,5 @@
 import { describe, expect, test } from '@jest/globals';
-import { regionPlane } from '@/tests/regionPlane';
+import { regionOf, regionPlane } from '@/tests/regionPlane';
 import { randomSource } from '@/core/raster/random';
 import { EVERYWHERE, type Region } from '../region';
 import { medianOf } from './smoothMask';
@@ -76,12 +76,7 @@ describe('a region made smooth', () => {
 
   test('a gradient is no speck: it stays as it is, to the bit', () => {
     const part = { kind: 'gradient', settings: { x0: 0.1, y0: 0, x1: 0.7, y1: 0.3 } } as const;
-    const region = {
-      ...EVERYWHERE,
-      id: 'r',
-      name: 'r',
-      parts: [{ how: 'add', part, turned: false, on: true }],
-    } as const;
+    const region = regionOf(part);
     expect(regionPlane({ ...region, smooth: 5 / W }, W, H)).toEqual(regionPlane(region, W, H));
   });
 });

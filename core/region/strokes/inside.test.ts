@@ -1,21 +1,13 @@
 import { describe, expect, test } from '@jest/globals';
-import { evaluate } from '@/core/graph/evaluate';
-import { buildGraph } from '@/core/graph/graph';
-import { versionOf } from '@/core/graph/operators';
-import { type At, type Value } from '@/core/graph/tile';
-import { NO_CACHE } from '@/core/graph/tileCache';
-import { maskOf } from '@/core/graph/wanted';
 import { packStroke } from '@/core/mask/packStroke';
 import { placesAlong } from '@/core/mask/inside/placesAlong';
 import { type Stroke } from '@/core/mask/stroke';
 import { type EncodedImage } from '@/core/raster/encodedImage';
-import { IDENTITY } from '@/core/raster/matrix3';
+import { type Rectangle } from '@/core/raster/raster';
 import { normalSource, randomSource } from '@/core/raster/random';
-import { imageLevels } from '@/engine/tasks';
 import { plateOver } from '@/tests/knownCutout';
 import { paint } from '@/tests/paint';
-import { compileRegion } from '../compileRegion';
-import { EVERYWHERE } from '../region';
+import { regionOf, regionOver } from '@/tests/regionPlane';
 
 const [W, H] = [320, 200];
 
@@ -28,28 +20,12 @@ const strokeOf = (points: Points, radius: number, inside: boolean, width: number
 });
 
 /** What strokes cover of a picture, by tiles where they are given. */
-function covered(image: EncodedImage, strokes: readonly Stroke[], level = 0, tiles?: readonly At['area'][]) {
+function covered(image: EncodedImage, strokes: readonly Stroke[], level = 0, tiles?: readonly Rectangle[]) {
   const [width, height] = [image.width, image.height].map((v) => Math.ceil(v / 2 ** level));
-  const g = buildGraph(versionOf);
-  const picture = g.add('samplePicture', { matrix: IDENTITY }, [g.add('frame', { hash: 'a' })]);
-  const part = { kind: 'strokes', settings: { strokes } } as const;
-  const region = {
-    ...EVERYWHERE,
-    id: 'r',
-    name: 'r',
-    parts: [{ how: 'add', part, turned: false, on: true }],
-  } as const;
-  const hash = compileRegion(g, region, {
-    longEdge: Math.max(image.width, image.height),
-    picture,
-    named: () => undefined,
-  });
-  if (!hash) throw new Error('everywhere');
-  const value: Value = { is: 'picture', levels: imageLevels(image) };
-  const world = { made: () => value, cache: NO_CACHE, keeps: () => false };
+  const region = regionOf({ kind: 'strokes', settings: { strokes } });
   const out = new Float32Array(width * height);
   for (const area of tiles ?? [{ x: 0, y: 0, width, height }]) {
-    const { plane } = maskOf(evaluate(g.graph, hash, { level, area, kernel: 'bilinear' }, world), 'a test');
+    const plane = regionOver(region, image, { level, area });
     for (let y = 0; y < area.height; y++)
       out.set(plane.subarray(y * area.width, (y + 1) * area.width), (y + area.y) * width + area.x);
   }
