@@ -136,12 +136,14 @@ export function RegionEditor({ owner, name }: { readonly owner: RegionOwner; rea
         <Hint>{TEXT.everywhere}</Hint>
       )}
       {region?.name && <Hint>{`“${region.name}”. ${TEXT.shared}`}</Hint>}
-      {!isLifted && (
-        <Button onPress={() => add('thing', PART_KINDS.thing.plain)}>
-          {owner.kind === 'layer' ? TEXT.lift : TEXT.pointAt}
-        </Button>
-      )}
-      <SkyButton owner={owner} name={name} isThere={isLifted} />
+      <Row>
+        {!isLifted && (
+          <Button onPress={() => add('thing', PART_KINDS.thing.plain)}>
+            {owner.kind === 'layer' ? TEXT.lift : TEXT.pointAt}
+          </Button>
+        )}
+        <SkyButton owner={owner} name={name} isThere={isLifted} />
+      </Row>
       <Row>
         <AddPart onAdd={add} owner={owner} name={name} />
         {region && (
