@@ -1,6 +1,7 @@
 import { useMemo, useRef } from 'react';
 import { longEdgeOf } from '@/core/recipe/pictureGrid';
 import { type Part } from '@/core/region/region';
+import { type SameSettings } from '@/core/region/same/same';
 import { type EllipseSettings } from '@/core/region/ellipse/ellipse';
 import { regionOf, setPart } from '@/store/edits/regions';
 import { type Tool, type ToolPoint } from '@/ui/table/tool';
@@ -39,13 +40,13 @@ export function usePartTool(): Tool | undefined {
         const { x, y } = at(point);
         from.current = { x, y, gesture: `${tool} ${performance.now()}` };
         if (part.kind === 'polygon') put({ corners: [...part.settings.corners, [x, y]] });
-        if (part.kind === 'same') put({ ...part.settings, x, y }, from.current.gesture);
+        if (part.kind === 'same') put(pressedAt(part.settings, x, y), from.current.gesture);
       },
       onMove: (points) => {
         const start = from.current;
         if (!start || part.kind === 'polygon') return;
         const { x, y } = at(points[points.length - 1]);
-        if (part.kind === 'same') return put({ ...part.settings, x, y }, start.gesture);
+        if (part.kind === 'same') return put(pressedAt(part.settings, x, y), start.gesture);
         const [dx, dy] = [x - start.x, y - start.y];
         if (Math.hypot(dx, dy) < SHORTEST) return;
         put(
@@ -62,6 +63,13 @@ export function usePartTool(): Tool | undefined {
     };
   }, [actions, drawing, longEdge, part, tool]);
 }
+
+/** What is like a place; one beside the picture is that of its border. */
+const pressedAt = (settings: SameSettings, x: number, y: number): SameSettings => ({
+  ...settings,
+  x: Math.min(1, Math.max(0, x)),
+  y: Math.min(1, Math.max(0, y)),
+});
 
 /** An ellipse about where the hand went down, as wide and as high as it went. */
 function ellipseOf(
