@@ -2,6 +2,7 @@
 import { type PointerEvent, type ReactNode, useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { styled } from 'styled-components';
 import { type Rectangle } from '@/core/raster/raster';
+import { holdsView } from '@/core/view/holdsView';
 import { type View } from '@/core/view/viewScene';
 import { COLOUR, focusRing } from '../tokens';
 import { useFollowed } from '../useFollowed';
@@ -124,8 +125,11 @@ export function Table(props: TableProps) {
     const now = source.get();
     const seen =
       now.scene && size.width > 0 ? visibleArea(viewport, picture, size, window.devicePixelRatio) : undefined;
-    loaders[0].want(now.scene && seen && { ...now, scene: now.scene, view, ...seen });
-    loaders[1].want(now.scene && seen && other && { scene: now.scene, view: other, ...seen });
+    // a view of the recipe before waits for the one that follows the scene
+    const held = (v: View): boolean => !now.scene || holdsView(now.scene, v);
+    if (held(view)) loaders[0].want(now.scene && seen && { ...now, scene: now.scene, view, ...seen });
+    if (!other || held(other))
+      loaders[1].want(now.scene && seen && other && { scene: now.scene, view: other, ...seen });
   }, [loaders, source, view, other, viewport, picture, size]);
   useEffect(ask, [ask, sceneWidth, sceneHeight]);
   useEffect(

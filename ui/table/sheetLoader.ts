@@ -199,7 +199,13 @@ export function sheetLoader(
     if (busy) return;
     busy = true;
     try {
-      for (let drawn = await step(); drawn; drawn = await step()) onSheet(drawn === true ? undefined : drawn);
+      let last: Wanted | undefined;
+      do {
+        last = wanted;
+        for (let drawn = await step(); drawn; drawn = await step())
+          onSheet(drawn === true ? undefined : drawn);
+        // a wish that came while nothing was found to do is not lost
+      } while (wanted !== last);
     } catch (thrown) {
       wanted = undefined;
       onFailure(thrown);

@@ -1,0 +1,13 @@
+import { nodeOfView } from './renderView';
+import { type View, type ViewScene } from './viewScene';
+
+/**
+ * Whether a scene has what a view is made from. A view that names nodes belongs to the recipe that it was compiled with: after a change, the next
+ * scene has others.
+ */
+export function holdsView({ picture }: ViewScene, view: View): boolean {
+  if (!picture) return true;
+  const node = nodeOfView(picture, view);
+  const wanted = view.kind === 'mask' ? [node, view.mask] : [node];
+  return wanted.every((hash) => hash === undefined || picture.nodes.has(hash));
+}
