@@ -103,6 +103,8 @@ import { type Registration } from '@/core/register/registration';
 import { type Finding } from '@/core/proof/finding';
 import { isPatch, renderShare, type Share } from '@/core/view/renderShare';
 import { nodeOfView, renderView } from '@/core/view/renderView';
+import { fillRepair } from '@/core/view/fillRepair';
+import { repairAgreement } from '@/core/view/repairAgreement';
 import { seenPicture, type SeenNode } from '@/core/view/seenPicture';
 import { tracePoint, type Trace } from '@/core/view/tracePoint';
 import { type DrawnGraph, type View, type ViewScene } from '@/core/view/viewScene';
@@ -601,6 +603,10 @@ export function makeTasks(platform: Platform) {
     /** what dabs point at, with its halvings */
     cutPicture: (image: EncodedImage, dabs: readonly Dab[]): EncodedImage[] =>
       imageLevels(cutPicture(image, dabs)),
+    /** how well each of some frames stands in for what a repair takes out */
+    agreeFrames: repairAgreement,
+    /** what the gap of a repair is copied from; undefined where there is nothing to copy */
+    fillFrom: fillRepair,
     /** the sky of a picture, by dabs as a hand would draw them; undefined where there is none. @param size of its grid, full-size pixels */
     findSky: (
       drawn: DrawnGraph,

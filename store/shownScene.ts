@@ -1,10 +1,12 @@
 import { produce } from 'immer';
+import { type Edit } from '@/core/edits/edit';
 import { type CompiledPicture } from '@/core/graph/compile';
+import { allLayers } from '@/core/layers/layer';
 import { type Rectangle } from '@/core/raster/raster';
 import { type FrameSet, type Project } from '@/core/recipe/project';
 import { type DrawnGraph } from '@/core/view/viewScene';
 import { activeScope } from './activeSet';
-import { type BenchState, type ShownScene } from './benchState';
+import { type BenchState, type LiveStroke, type ShownScene } from './benchState';
 import { buildPicture, drawnGraph, pictureScene, setScene } from './buildScene';
 import { addStroke } from './edits/regions';
 import { type BeforeStep, type Session, type Station } from './session';
@@ -64,9 +66,20 @@ const OWN_STEP: Readonly<Partial<Record<Station, BeforeStep>>> = {
 const beforeStep = ({ before, station }: Session): BeforeStep =>
   before === 'edit' ? before : (OWN_STEP[station] ?? before);
 
+/** Whether what a stroke changes shows elsewhere too: a repair of the same gap, or one that copies from where it is drawn. */
+function reachesFar({ sets, layers, edits }: Project, live: LiveStroke | undefined): boolean {
+  if (!live) return false;
+  const isRepair = (e: Edit): boolean => e.kind === 'repair' && e.on;
+  const { owner } = live;
+  const ofSets = sets
+    .flatMap((s) => s.edits)
+    .some((e) => owner.kind === 'edit' && e.id === owner.edit && isRepair(e));
+  return ofSets || edits.some(isRepair) || allLayers(layers).some((l) => l.edits.some(isRepair));
+}
+
 /** What a change of the state has changed of the picture: a stroke only what its last movement touched, everything else the whole. */
 function dirtyOf(before: Inputs, now: Inputs): Rectangle | undefined {
-  if (!alike(before, now, PIXELS)) return undefined;
+  if (!alike(before, now, PIXELS) || reachesFar(now.project, now.live ?? before.live)) return undefined;
   if (now.live) return before.project === now.project ? now.live.touched : undefined;
   // the stroke has become a step of the history, and looks as it did
   return before.live && before.project !== now.project ? before.live.touched : undefined;

@@ -74,6 +74,13 @@ function sorted(a: number, b: number): Range {
 }
 
 const EDITS: { readonly [K in EditKindName]: (d: Dice) => EditSettings[K] } = {
+  repair: ({ pick, within }) => ({
+    from: pick(['frame', 'around', 'smooth']),
+    frame: pick(['dark', 'mid', 'light']),
+    seed: Math.round(within(0, 9)),
+    within: '',
+    chosen: true,
+  }),
   neutral: ({ within }) => ({
     x: within(5, 60),
     y: within(5, 40),

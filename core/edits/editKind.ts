@@ -2,6 +2,22 @@ import { type Schema } from 'yup';
 import { type GraphBuilder } from '../graph/graph';
 import { type Operator } from '../graph/operator';
 import { type Rank } from './rank';
+import { type RepairPlace } from './repair/repairPlace';
+import { type RepairSettings } from './repair/repairSettings';
+
+/** The region that an edit is made in. */
+export interface EditRegion {
+  /** hash of its mask */
+  readonly mask: string;
+  readonly place: RepairPlace;
+}
+
+/** Frames on the grid of what is changed. */
+export interface EditFrames {
+  readonly ids: readonly string[];
+  /** hash of a frame's light there; undefined for one that was not fitted, or is not at hand */
+  readonly lightOf: (id: string) => string | undefined;
+}
 
 /** What an edit finds where it is made: hashes of nodes. */
 export interface EditPlace {
@@ -9,6 +25,12 @@ export interface EditPlace {
   readonly noise?: string;
   /** fact: the large areas of light of the picture that is changed; absent for all but a radiance map */
   readonly toneBase?: string;
+  /** the frames of the same set; absent where they do not lie on the grid of the picture that is changed */
+  readonly frames?: EditFrames | undefined;
+  /** absent where it is made everywhere */
+  readonly where?: EditRegion;
+  /** fact: what its region can be copied from, see {@link FillOffsets}; undefined until it was found */
+  readonly offsets?: (how: Pick<RepairSettings, 'seed' | 'within'>) => string | undefined;
 }
 
 /** What an edit becomes in a graph. */

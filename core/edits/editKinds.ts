@@ -2,6 +2,7 @@ import { exposure } from './exposure/exposure';
 import { match } from './match/match';
 import { neutral } from './neutral/neutral';
 import { noise } from './noise/noise';
+import { repair } from './repair/repair';
 import { saturation } from './saturation/saturation';
 import { sharpen } from './sharpen/sharpen';
 import { toneMap } from './toneMap/toneMap';
@@ -9,6 +10,7 @@ import { zones } from './zones/zones';
 
 /** Every kind of edit; a new one is a folder beside these and a line here. */
 export const EDIT_KINDS = {
+  repair,
   neutral,
   exposure,
   toneMap,

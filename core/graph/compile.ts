@@ -1,11 +1,12 @@
 import { type Edit } from '../edits/edit';
-import { type EditPlace } from '../edits/editKind';
+import { type EditFrames, type EditPlace } from '../edits/editKind';
 import { changes, isLate, kindOf, ranked } from '../edits/ranked';
 import { type Layer, type PictureLayer } from '../layers/layer';
 import { standingOf } from '../ground/standingOf';
 import { type Standing } from '../ground/standing';
 import { firstPlace, placeMatrix } from '../layers/place';
 import { IDENTITY, type Matrix3, multiply } from '../raster/matrix3';
+import { repairPlace, type RepairPlace } from '../edits/repair/repairPlace';
 import { straightenOf } from '../recipe/cropOf';
 import { type PictureGrid, pictureGrid, setGrid } from '../recipe/pictureGrid';
 import { baseScope, drawnSizeOf, fitOf, setScope } from '../recipe/setFrames';
@@ -14,6 +15,7 @@ import { type SetGraph, setGraph } from '../recipe/setGraph';
 import { compileRegion } from '../region/compileRegion';
 import { type PartPlace, type PartSource } from '../region/partKind';
 import { type Region } from '../region/region';
+import { regionBounds } from '../region/regionBounds';
 import { pointsAt, type ThingSettings } from '../region/thing/thingSettings';
 import { buildGraph, type Graph, type GraphBuilder } from './graph';
 import { versionOf } from './operators';
@@ -74,6 +76,28 @@ export interface InflateNodes {
   readonly field: string;
 }
 
+/** What a repair finds where it is made, whether it is made or not. */
+export interface RepairNodes {
+  readonly picture: string;
+  readonly mask: string;
+  readonly place: RepairPlace;
+  /** hashes of frames that may show what lies behind, by their ids; none for what is no set's own */
+  readonly frames: ReadonlyMap<string, string>;
+  /** fact: how well they do, see {@link FrameAgreement} */
+  readonly agreement: string;
+}
+
+/** A gap that is to be filled from around it. */
+export interface FillNodes {
+  readonly fact: string;
+  /** the picture that it is filled from, where the gap is, and where it may be taken from; absent where that is anywhere */
+  readonly picture: string;
+  readonly mask: string;
+  readonly within?: string;
+  readonly place: RepairPlace;
+  readonly seed: number;
+}
+
 /** How the picture that a layer shows lies: pixel of the grid → its pixel. */
 export interface LaidPicture extends PictureGrid {
   readonly matrix: Matrix3;
@@ -99,6 +123,10 @@ export interface CompiledPicture extends PictureGrid {
   readonly cuts: readonly CutNodes[];
   /** silhouettes that what stands on the ground is lit by, whether they were made yet or not */
   readonly inflated: readonly InflateNodes[];
+  /** what repairs find, by the id of the edit; only those that have a region */
+  readonly repairs: ReadonlyMap<string, RepairNodes>;
+  /** gaps that are filled from around them, whether what they are copied from was found yet or not */
+  readonly fills: readonly FillNodes[];
   /** how pictures lie, by the layers that show them */
   readonly laid: ReadonlyMap<string, LaidPicture>;
   /** what the base looks like before any edit but its tone map; where ranges are read unless something has a picture of its own */
@@ -149,6 +177,8 @@ class Compiler {
   private readonly spine: SpineStep[] = [];
   private readonly cuts = new Map<string, CutNodes>();
   private readonly inflated = new Map<string, InflateNodes>();
+  private readonly repairs = new Map<string, RepairNodes>();
+  private readonly fills = new Map<string, FillNodes>();
   private readonly laid = new Map<string, LaidPicture>();
   private readonly ground: Ground;
 
@@ -199,6 +229,8 @@ class Compiler {
         spine: this.spine,
         cuts: [...this.cuts.values()],
         inflated: [...this.inflated.values()],
+        fills: [...this.fills.values()],
+        repairs: this.repairs,
         laid: this.laid,
       },
     };
@@ -250,6 +282,7 @@ class Compiler {
     const edit: EditPlace = {
       ...(this.has(noise) ? { noise } : {}),
       ...(toneBase && this.has(toneBase) ? { toneBase } : {}),
+      frames: this.framesOf(scope),
     };
     const toned = scope.set.edits.find((e) => e.kind === 'toneMap' && changes(e));
     const picture = (toned && this.wholly(sampled, toned, edit)) ?? sampled;
@@ -262,6 +295,21 @@ class Compiler {
         source: this.sourceOf(merge, IDENTITY),
         ...(distance && this.has(distance) ? { distance } : {}),
         named: () => undefined,
+      },
+    };
+  }
+
+  /** The frames of a set on its grid. */
+  private framesOf(scope: SetScope): EditFrames {
+    const { drawn } = setGraph(scope);
+    return {
+      ids: [...drawn.keys()],
+      lightOf: (id) => {
+        const frame = drawn.get(id);
+        // a panorama's frames lie on no grid by themselves
+        const fit = scope.set.kind === 'panorama' ? undefined : fitOf(scope, { id });
+        if (frame === undefined || !fit?.fitted || !this.has(frame)) return undefined;
+        return this.g.add('samplePicture', { matrix: fit.matrix }, [frame]);
       },
     };
   }
@@ -522,7 +570,8 @@ class Compiler {
           ? setGround
           : this.onOwn(
               bent(setGround.part.picture ?? sampled),
-              setGround.edit,
+              // its frames lie on its own grid
+              { ...setGround.edit, frames: undefined },
               this.sourceOf(merge, shown.matrix),
             );
       return { plain: bent(edited), ground: { ...ground, grid }, ofSet: true };
@@ -534,7 +583,7 @@ class Compiler {
     const noise = this.noiseOf(frame);
     const frameGround: Ground = {
       ...setGround,
-      edit: noise,
+      edit: { ...noise, frames: setGround.edit.frames },
       part: { ...setGround.part, picture: sampled, source: this.sourceOf(frame, fit.matrix) },
     };
     const edited = this.changed(
@@ -581,10 +630,11 @@ class Compiler {
   ): string {
     let current = input;
     for (const edit of edits) {
+      if (edit.kind === 'repair') this.noteRepair(edit, current, ground);
       if (!changes(edit)) continue;
-      const done = kindOf(edit).compile(this.g, current, edit.settings, ground.edit);
-      if (!done) continue;
       const where = this.whereOf(edit.where, ground.part);
+      const done = kindOf(edit).compile(this.g, current, edit.settings, this.placeOf(edit, ground, where));
+      if (!done) continue;
       const mask = where && bent ? bent(where) : where;
       const amount = edit.amount * (done.share ?? 1);
       const after =
@@ -603,6 +653,42 @@ class Compiler {
       this.step({ of: 'edit', id: edit.id, at, node: lay(current), late: bent !== undefined });
     }
     return current;
+  }
+
+  /** Notes what a repair finds: what to put there is measured before there is anything to see. */
+  private noteRepair(edit: Edit, picture: string, ground: Ground): void {
+    const { where, frames } = this.placeOf(edit, ground, this.whereOf(edit.where, ground.part));
+    if (!where || this.repairs.has(edit.id)) return;
+    const lights = (frames?.ids ?? []).flatMap((id): [string, string][] => {
+      const light = frames?.lightOf(id);
+      return light === undefined ? [] : [[id, light]];
+    });
+    const { mask, place } = where;
+    const agreement = this.g.add('agreeFrames', place, [picture, mask, ...lights.map(([, light]) => light)]);
+    this.repairs.set(edit.id, { picture, ...where, frames: new Map(lights), agreement });
+  }
+
+  /** What an edit finds at a place, with what is known of its own region. */
+  private placeOf({ where }: Edit, ground: Ground, mask: string | undefined): EditPlace {
+    const region = this.regionOf(where);
+    if (mask === undefined || !region) return ground.edit;
+    const { longEdge, picture } = ground.part;
+    const named = (id: string): Region | undefined => this.project.regions.find((r) => r.id === id);
+    const place = repairPlace(regionBounds(region, longEdge, named), ground.grid);
+    if (!place) return ground.edit;
+    return {
+      ...ground.edit,
+      where: { mask, place },
+      offsets: ({ seed, within }) => {
+        if (picture === undefined) return undefined;
+        const taken = within === '' ? undefined : this.whereOf(within, ground.part);
+        const inputs = taken === undefined ? [picture, mask] : [picture, mask, taken];
+        const fact = this.g.add('fillFrom', { place, seed }, inputs);
+        const nodes = { fact, picture, mask, place, seed };
+        this.fills.set(fact, taken === undefined ? nodes : { ...nodes, within: taken });
+        return this.has(fact) ? fact : undefined;
+      },
+    };
   }
 
   private regionOf(where: Region | string | undefined): Region | undefined {

@@ -47,6 +47,10 @@ export const MADE_BEFOREHAND: readonly Operator[] = [
   beforehand('roughCut', 1, 'picture'),
   /** the silhouette of a picture with opacity, blown up */
   beforehand('inflate', 1, 'field'),
+  /** what the gap of a repair is copied from */
+  beforehand('fillFrom', 1, 'fact'),
+  /** how well the frames of a set stand in for what a repair takes out */
+  beforehand('agreeFrames', 1, 'fact'),
   /** how far away the places of a focus set are */
   beforehand('distanceOf', 1, 'field'),
 ];

@@ -8,6 +8,7 @@ import { ExposureControls } from './exposure/Controls';
 import { MatchControls } from './match/Controls';
 import { NeutralControls } from './neutral/Controls';
 import { NoiseControls } from './noise/Controls';
+import { RepairControls } from './repair/Controls';
 import { SaturationControls } from './saturation/Controls';
 import { SharpenControls } from './sharpen/Controls';
 import { ToneMapForm } from './toneMap/Controls';
@@ -16,6 +17,7 @@ import { newEditId } from './editIds';
 
 /** The controls of each kind; a new kind is a folder beside these and a line here. */
 const CONTROLS: { readonly [K in EditKindName]: (props: EditControls<K>) => React.ReactNode } = {
+  repair: RepairControls,
   neutral: NeutralControls,
   exposure: ExposureControls,
   toneMap: ToneMapForm,

@@ -104,6 +104,8 @@ function linesOf(at: EditOwner, edits: readonly Edit[], kinds: readonly EditKind
 /** What an edit does, as a line: how, where, how much. */
 function lineOf(edit: Edit, where: string): string {
   if (!kindOf(edit).changes(edit.settings)) return TEXT.unchanged;
+  // all of a picture cannot be replaced
+  if (edit.kind === 'repair' && where === '') return TEXT.unchanged;
   const amount = edit.amount === 1 ? '' : `, ${Math.round(100 * edit.amount)} %`;
   return `${says(edit)}${where === '' ? '' : ` ${where}`}${amount}`;
 }

@@ -3,6 +3,7 @@ import { type EditKindName } from '@/core/edits/editKinds';
 /** Words of edits, wherever they are made. */
 export const EDITS_TEXT = {
   names: {
+    repair: 'Repair',
     neutral: 'Neutral',
     exposure: 'Exposure',
     toneMap: 'Range',
@@ -12,6 +13,32 @@ export const EDITS_TEXT = {
     noise: 'Less noise',
     sharpen: 'Sharpen',
   } satisfies Readonly<Record<EditKindName, string>>,
+  repair: {
+    hint: 'Paint over a spot, a wire, a walker. What another frame of the set shows there is put in its place, else pieces from around it.',
+    paint: 'Paint what must go',
+    painting: 'Paint over it, then press here',
+    instead: 'Instead',
+    around: 'pieces from around it',
+    smooth: 'smooth light',
+    frame: (name: string): string => `what ${name} shows`,
+    byMarsh: 'Let Marsh choose',
+    measuring: 'Looking for a frame that shows what lies behind.',
+    filling: 'Looking for pieces that go on there.',
+    none: 'No frame shows what lies behind: pieces from around it are put there.',
+    alone: 'There is no other frame to look at: pieces from around it are put there.',
+    empty:
+      'There is nothing to take from there: smooth light is put in its place. Let pieces be taken from elsewhere.',
+    fits: (name: string, about: number): string =>
+      `${name} shows what lies behind. Beside it, both differ by ${about.toFixed(1)} ΔE2000.`,
+    doubtful: (about: number): string =>
+      `Beside it, both differ by ${about.toFixed(1)} ΔE2000: look at its edge.`,
+    same: 'It shows the same there as the picture does.',
+    misses: (share: number): string => `It does not reach ${Math.round(100 * share)} % of it.`,
+    clips: (share: number): string => `${Math.round(100 * share)} % of it is burnt out or black there.`,
+    another: 'Other pieces',
+    from: 'Taken from',
+    anywhere: 'anywhere near',
+  },
   match: {
     hint: 'Marsh solves the change of tone and colour that makes this look like something else, and says how near it came.',
     nothing:

@@ -1,6 +1,7 @@
-import { type Draft } from 'immer';
+import { type Draft, produce } from 'immer';
 import { type Edit } from '@/core/edits/edit';
 import { EDIT_KINDS, type EditKindName, type EditSettings } from '@/core/edits/editKinds';
+import { allLayers } from '@/core/layers/layer';
 import { type Project, type Settings } from '@/core/recipe/project';
 import { type Change, layerOf, setOf } from './drafts';
 
@@ -27,6 +28,20 @@ export function editsAt(project: Project, at: EditOwner): readonly Edit[] {
 }
 
 const NONE: readonly Edit[] = [];
+
+/** Every edit of a project, wherever it is made. */
+export const allEdits = ({ sets, layers, edits }: Project): readonly Edit[] => [
+  ...sets.flatMap((s) => s.edits),
+  ...allLayers(layers).flatMap((l) => l.edits),
+  ...edits,
+];
+
+/** A project with some settings of one edit otherwise, wherever it is made. */
+export const withSettings = (project: Project, id: string, settings: object): Project =>
+  produce(project, (draft) => {
+    const edit = allEdits(draft as Project).find((e) => e.id === id) as Draft<Edit> | undefined;
+    if (edit) Object.assign(edit.settings, settings);
+  });
 
 /** One edit of a draft. */
 export function editAt(draft: Draft<Project>, at: EditOwner, id: string): Draft<Edit> | undefined {

@@ -11,18 +11,19 @@ import { type BenchState, type BuiltPicture } from '../benchState';
 import { buildPicture, drawnGraph, pictureScene } from '../buildScene';
 import { cropInForce } from '../cropInForce';
 import { allCut } from './cutStage';
+import { allRepaired } from './repairStage';
 import { allStand } from './standStage';
 import { quiet, QUIET_PREVIEW, QUIET_PROOF } from './quiet';
 import { type Stage } from './stage';
 
 const PREVIEW_EDGE = 900;
 
-/** The picture of a recipe whose sets are all merged as it asks, and all of whose things are cut out; undefined until then. */
+/** The picture of a recipe whose sets are all merged as it asks, all of whose things are cut out, and whose gaps are filled; undefined until then. */
 function withPixels(state: BenchState, project: Project): BuiltPicture | undefined {
   const made = scopesOf(project).every(
     (scope) => scope.frames.length === 0 || state.merged[scope.set.id]?.key === setGraph(scope).merge,
   );
-  return made && allCut(state, project) && allStand(state, project)
+  return made && allCut(state, project) && allStand(state, project) && allRepaired(state, project)
     ? buildPicture(state, project)
     : undefined;
 }

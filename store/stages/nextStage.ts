@@ -13,6 +13,7 @@ import { fitSetStage, fitStage } from './fitStage';
 import { mergeStage, rivalStage } from './mergeStage';
 import { measureStage, prepareStage } from './prepareStage';
 import { proxyStage } from './proxyStage';
+import { allRepaired, repairStage } from './repairStage';
 import { type Stage } from './stage';
 import { allStand, standStage } from './standStage';
 import { viewStage } from './viewStage';
@@ -33,6 +34,7 @@ export function nextStage(state: BenchState, isSeen = true): Stage | undefined {
   return (
     cutStage(state, project, isSeen) ??
     standStage(state, project) ??
+    repairStage(state, project) ??
     plateNoiseStage(state, project) ??
     finishStage(state, project) ??
     firstOf(scopes, (scope) => measureStage(state, scope)) ??
@@ -99,5 +101,5 @@ export function allMade(state: BenchState, project: Project): boolean {
   const merged = scopesOf(project).every(
     (scope) => !referenceOf(scope) || state.merged[scope.set.id]?.key === setGraph(scope).merge,
   );
-  return merged && allCut(state, project) && allStand(state, project);
+  return merged && allCut(state, project) && allStand(state, project) && allRepaired(state, project);
 }
