@@ -114,6 +114,10 @@ export const focusRing = css`
 `;
 
 /** Controls grow to 44 px where they are touched. */
+/** A small tablet held upright, and one in either way: the trail is a strip, the panel folds. */
+export const UPRIGHT = '@media (max-width: 860px)';
+export const TABLET = '@media (max-width: 860px), (pointer: coarse) and (max-width: 1180px)';
+
 export const touchable = css`
   min-height: 30px;
   @media (pointer: coarse) {

@@ -65,13 +65,14 @@ import { followable } from '@/ui/followable';
 import { Table } from '@/ui/table/Table';
 import { type PicturePoint } from '@/ui/table/tool';
 import { fitAll, showPlace, type Size, type Viewport } from '@/ui/table/viewport';
-import { COLOUR } from '@/ui/tokens';
+import { COLOUR, TABLET, UPRIGHT } from '@/ui/tokens';
 import { DropArea } from './DropArea';
 import { loadRest } from './loadRest';
 import { LookBar } from './LookBar';
 import { Notices } from './Notices';
 import { PlacedLine } from './PlacedLine';
 import { Problems } from './Problems';
+import { Sheet } from './Sheet';
 import { TopBar } from './TopBar';
 import { TraceCard } from './TraceCard';
 import { STATION_NAMES, Trail } from './Trail';
@@ -85,6 +86,12 @@ const Screen = styled.main`
   grid-template: 40px minmax(0, 1fr) / 208px minmax(0, 1fr) 312px;
   height: 100dvh;
   overflow: hidden;
+  ${TABLET} {
+    grid-template: 52px minmax(0, 1fr) / 92px minmax(0, 1fr) auto;
+  }
+  ${UPRIGHT} {
+    grid-template: 52px 62px minmax(0, 1fr) auto / minmax(0, 1fr);
+  }
 `;
 
 const Centre = styled.div`
@@ -94,6 +101,7 @@ const Centre = styled.div`
   @media (pointer: coarse) {
     grid-template-rows: 52px minmax(0, 1fr) 190px;
   }
+  min-height: 0;
 `;
 
 const Stage = styled.div`
@@ -111,11 +119,6 @@ const TrayBox = styled.div`
     min-width: 0;
     overflow: hidden;
   }
-`;
-
-const PanelBox = styled.aside`
-  border-left: 1px solid ${COLOUR.line};
-  overflow-y: auto;
 `;
 
 // they follow the store by themselves; a stroke that redraws the table need not redraw them
@@ -381,9 +384,9 @@ function Layout({ mark, clearMark, table, onTable }: LayoutProps) {
           <WatchPoints finished={showsFinished(station)} />
         </TrayBox>
       </Centre>
-      <PanelBox aria-label={STATION_NAMES[station]}>
+      <Sheet name={STATION_NAMES[station]}>
         <Panel />
-      </PanelBox>
+      </Sheet>
     </Screen>
   );
 }

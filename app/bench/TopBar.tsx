@@ -7,7 +7,7 @@ import { styled } from 'styled-components';
 import { rename } from '@/store/edits/geometry';
 import { useActions, useBench } from '@/stations/benchContext';
 import { Button } from '@/ui/controls/Button';
-import { COLOUR, focusRing } from '@/ui/tokens';
+import { COLOUR, focusRing, UPRIGHT } from '@/ui/tokens';
 import { CommandFinder, type CommandFinderProps } from './CommandFinder';
 import { RecordButton } from './RecordButton';
 import { WorkProgress } from './WorkProgress';
@@ -28,6 +28,19 @@ const Bar = styled.header`
   }
   a:focus-visible {
     ${focusRing}
+  }
+  ${UPRIGHT} {
+    gap: 4px;
+    i {
+      width: 60px;
+    }
+  }
+`;
+
+/** What an icon says already. */
+const Spare = styled.span`
+  ${UPRIGHT} {
+    display: none;
   }
 `;
 
@@ -114,7 +127,7 @@ export function TopBar({ commands, more }: CommandFinderProps) {
         isDisabled={undone === undefined}
         onPress={actions.undo}
       >
-        <Undo2 aria-hidden /> Take back
+        <Undo2 aria-hidden /> <Spare>Take back</Spare>
       </Button>
       <Button
         data-plain
@@ -122,7 +135,7 @@ export function TopBar({ commands, more }: CommandFinderProps) {
         isDisabled={redone === undefined}
         onPress={actions.redo}
       >
-        <Redo2 aria-hidden /> Again
+        <Redo2 aria-hidden /> <Spare>Again</Spare>
       </Button>
       <CommandFinder commands={commands} more={more} />
       <RecordButton />

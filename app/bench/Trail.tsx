@@ -15,13 +15,22 @@ import { MATCH_TEXT } from '@/stations/match/text';
 import { MERGE_TEXT } from '@/stations/merge/text';
 import { PROOF_TEXT } from '@/stations/proof/text';
 import { findingLine } from '@/ui/formatFinding';
-import { COLOUR, focusRing, FONT } from '@/ui/tokens';
+import { COLOUR, focusRing, FONT, TABLET, UPRIGHT } from '@/ui/tokens';
 import { VerdictMark } from '@/ui/VerdictMark';
 
 const Nav = styled.nav`
   border-right: 1px solid ${COLOUR.line};
   padding-top: 12px;
   overflow-y: auto;
+  ${UPRIGHT} {
+    padding: 0;
+    border-right: 0;
+    border-bottom: 1px solid ${COLOUR.line};
+    ol {
+      display: grid;
+      grid-template-columns: repeat(7, minmax(0, 1fr));
+    }
+  }
 `;
 
 const Step = styled(Button)`
@@ -63,6 +72,36 @@ const Step = styled(Button)`
   }
   svg {
     margin-top: 2px;
+  }
+  ${TABLET} {
+    grid-template-columns: 1fr;
+    justify-items: center;
+    align-content: center;
+    gap: 3px;
+    min-height: 61px;
+    padding: 6px 4px;
+    text-align: center;
+    b {
+      font-size: 13px;
+    }
+    kbd {
+      display: none;
+    }
+    /* heard, though there is no room for it */
+    small {
+      position: absolute;
+      width: 1px;
+      height: 1px;
+      overflow: hidden;
+      clip-path: inset(50%);
+    }
+  }
+  ${UPRIGHT} {
+    border-left: 0;
+    border-bottom: 3px solid transparent;
+    &[aria-current] {
+      border-bottom-color: ${COLOUR.act};
+    }
   }
 `;
 

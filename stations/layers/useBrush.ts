@@ -143,6 +143,11 @@ export function useBrush(): Tool | undefined {
           );
         actions.draw(undefined);
       },
+      onCancel: () => {
+        shaping.current = undefined;
+        stroke.current = undefined;
+        actions.draw(undefined);
+      },
     };
   }, [actions, brush, side, owner, region, name, ready, longEdge, keyHeld]);
 }

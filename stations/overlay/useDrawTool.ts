@@ -174,6 +174,7 @@ export function useDrawTool(): { tool: Tool | undefined; drawn: Drawn | undefine
         show(undefined);
         finish(now);
       },
+      onCancel: () => show(undefined),
     };
   }, [actions, bench, finished, hasGrid, inHand, target, viewer]);
   const shown = drawn?.tool === inHand ? drawn : undefined;

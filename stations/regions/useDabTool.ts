@@ -78,6 +78,7 @@ export function useDabTool(): { tool: Tool | undefined; drawn: DrawnDab | undefi
         setDrawn(undefined);
         finish();
       },
+      onCancel: () => setDrawn(undefined),
     };
   }, [actions, bench, viewer, drawing, is, zoom]);
   return { tool, drawn };

@@ -176,7 +176,10 @@ export function Table(props: TableProps) {
   }, [size, viewport, picture, loaders, pairing, second, crop, source]);
 
   const fingers = useRef(new Map<number, [number, number]>());
-  const drawing = useRef(false);
+  /** whether one of two fingers was lifted, and the other not yet */
+  const lifting = useRef(false);
+  /** the kind of pointer that draws */
+  const drawing = useRef<string>(undefined);
   const position = useCallback((event: { clientX: number; clientY: number }): [number, number] => {
     const box = surface.current?.getBoundingClientRect();
     return box ? [event.clientX - box.left, event.clientY - box.top] : [0, 0];
@@ -210,11 +213,17 @@ export function Table(props: TableProps) {
   };
 
   const onDown = (event: PointerEvent<HTMLDivElement>): void => {
+    // a hand that rests on the table while the pen draws
+    if (drawing.current === 'pen' && event.pointerType === 'touch') return;
     surface.current?.setPointerCapture(event.pointerId);
     fingers.current.set(event.pointerId, position(event));
     if (tool && event.button === 0 && fingers.current.size === 1) {
-      drawing.current = true;
+      drawing.current = event.pointerType;
       tool.onStart(sample(event));
+    } else if (drawing.current && fingers.current.size === 2) {
+      // one finger draws, two move the picture
+      drawing.current = undefined;
+      (tool?.onCancel ?? tool?.onEnd)?.();
     }
   };
   const onMove = (event: PointerEvent<HTMLDivElement>): void => {
@@ -231,14 +240,18 @@ export function Table(props: TableProps) {
       const factor =
         Math.hypot(x - still[0], y - still[1]) /
         Math.max(1, Math.hypot(before[0] - still[0], before[1] - still[1]));
-      onViewport(zoomAbout(viewport, picture, size, (x + still[0]) / 2, (y + still[1]) / 2, factor));
-    } else onViewport(panBy(viewport, picture, x - before[0], y - before[1]));
+      // the middle between them moves half as far as one of them does
+      const moved = panBy(viewport, picture, (x - before[0]) / 2, (y - before[1]) / 2);
+      onViewport(zoomAbout(moved, picture, size, (x + still[0]) / 2, (y + still[1]) / 2, factor));
+    } else if (!lifting.current) onViewport(panBy(viewport, picture, x - before[0], y - before[1]));
     fingers.current.set(event.pointerId, [x, y]);
   };
   const onUp = (event: PointerEvent<HTMLDivElement>): void => {
-    fingers.current.delete(event.pointerId);
-    if (drawing.current) {
-      drawing.current = false;
+    const isOne = fingers.current.delete(event.pointerId);
+    // the finger that is lifted last does not move what two have placed
+    lifting.current = fingers.current.size > 0;
+    if (drawing.current && isOne) {
+      drawing.current = undefined;
       tool?.onEnd();
     }
   };

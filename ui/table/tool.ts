@@ -16,4 +16,6 @@ export interface Tool {
   readonly onStart: (point: ToolPoint) => void;
   readonly onMove: (points: readonly ToolPoint[]) => void;
   readonly onEnd: () => void;
+  /** what was begun is to be as if it had not been: a second finger came down, and both move the picture. Ended where there is none */
+  readonly onCancel?: () => void;
 }
