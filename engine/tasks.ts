@@ -104,6 +104,7 @@ import { type Finding } from '@/core/proof/finding';
 import { isPatch, renderShare, type Share } from '@/core/view/renderShare';
 import { nodeOfView, renderView } from '@/core/view/renderView';
 import { fillRepair } from '@/core/view/fillRepair';
+import { pictureEffects } from '@/core/view/pictureEffects';
 import { repairAgreement } from '@/core/view/repairAgreement';
 import { seenPicture, type SeenNode } from '@/core/view/seenPicture';
 import { tracePoint, type Trace } from '@/core/view/tracePoint';
@@ -603,6 +604,8 @@ export function makeTasks(platform: Platform) {
     /** what dabs point at, with its halvings */
     cutPicture: (image: EncodedImage, dabs: readonly Dab[]): EncodedImage[] =>
       imageLevels(cutPicture(image, dabs)),
+    /** what changes and regions do anywhere */
+    effects: pictureEffects,
     /** how well each of some frames stands in for what a repair takes out */
     agreeFrames: repairAgreement,
     /** what the gap of a repair is copied from; undefined where there is nothing to copy */

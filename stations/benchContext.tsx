@@ -97,6 +97,7 @@ export function useFindingSource(): FindingSource {
     finished: s.finished,
     made: s.made,
     proofed: s.proofed,
+    effects: s.effects,
   }));
 }
 

@@ -168,6 +168,7 @@ export function openBench(parts: BenchParts): Bench {
       state.made !== before.made ||
       state.cuts !== before.cuts ||
       state.proofed !== before.proofed ||
+      state.effects !== before.effects ||
       state.session.look !== before.session.look ||
       state.session.station !== before.session.station
     )

@@ -7,6 +7,7 @@ import { type SchoolChoice } from '@/core/merge/focus/chooseSchool';
 import { type MomentRegion } from '@/core/merge/moments/chooseMoments';
 import { type Mover } from '@/core/merge/movers/mover';
 import { type ToneBase, type ToneWish } from '@/core/merge/radiance/toneMap';
+import { type PictureEffects } from '@/core/view/pictureEffects';
 import { type Finding } from '@/core/proof/finding';
 import { type EncodedImage } from '@/core/raster/encodedImage';
 import { type Rectangle } from '@/core/raster/raster';
@@ -172,6 +173,8 @@ export interface BenchState {
   /** things that were cut out of pictures, by the hash of their node */
   readonly cuts: Readonly<Record<string, Picture>>;
   readonly proofed?: Made<readonly Finding[]>;
+  /** what each layer, edit and region does */
+  readonly effects?: Made<PictureEffects>;
   readonly tool?: ToolInHand;
   /** whose region the tool in hand draws into, and which part of it; −1 for whichever takes strokes */
   readonly drawing?: { readonly owner: RegionOwner; readonly part: number };

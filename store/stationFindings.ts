@@ -21,10 +21,12 @@ import {
 } from '@/core/recipe/setFrames';
 import { type Frame, type Project, type SetScope } from '@/core/recipe/project';
 import { allLayers } from '@/core/layers/layer';
+import { type PictureEffects } from '@/core/view/pictureEffects';
 import { fitFindings, worstPlace } from '@/core/register/fitFindings';
 import { activeScope } from './activeSet';
 import { type BenchState } from './benchState';
 import { measuresOf, mergedNow } from './madePixels';
+import { editEffects, layerEffects } from './effectFindings';
 import { remember } from './remember';
 import { type Station } from './session';
 
@@ -35,7 +37,7 @@ export interface ShownFinding extends Finding {
 
 export type FindingSource = Pick<
   BenchState,
-  'history' | 'session' | 'unreadable' | 'merged' | 'finished' | 'made' | 'proofed'
+  'history' | 'session' | 'unreadable' | 'merged' | 'finished' | 'made' | 'proofed' | 'effects'
 >;
 
 /** Findings of a station; undefined while its step has not been made. */
@@ -51,9 +53,9 @@ export function stationFindings(state: FindingSource, station: Station): readonl
     case 'merge':
       return mergedNow(state, scope)?.findings;
     case 'layers':
-      return findingsOfLayers(project, state.proofed?.made);
+      return findingsOfLayers(project, state.proofed?.made, state.effects?.made);
     case 'match':
-      return findingsOfMatch(project);
+      return findingsOfMatch(project, state.effects?.made);
     case 'finish':
       return state.finished?.findings;
     case 'proof':
@@ -99,6 +101,7 @@ function fitFindingsOf(scope: SetScope): readonly Finding[] | undefined {
 function findingsOfLayers(
   project: Project,
   proofed: readonly Finding[] = [],
+  effects?: PictureEffects,
 ): readonly Finding[] | undefined {
   const painted = allLayers(project.layers).flatMap((layer) => {
     if (layer.kind !== 'picture' || layer.source.kind !== 'frame' || !layer.shown) return [];
@@ -108,10 +111,11 @@ function findingsOfLayers(
     const fit = scope && fitOf(scope, { id: frame });
     return fit?.fitted && !isNowhere(layer.where) ? [fit] : [];
   });
-  if (painted.length === 0) return undefined;
+  const idle = layerEffects(project, effects);
+  if (painted.length === 0) return idle.length > 0 ? idle : undefined;
   const worst = painted.reduce((a, b) => (b.residual.worst > a.residual.worst ? b : a));
   const doubling = judge('layers.doubling', worst.residual.worst, { where: worstPlace(worst) });
-  return [doubling, ...proofed.filter((f) => f.id === 'layers.spill')];
+  return [doubling, ...proofed.filter((f) => f.id === 'layers.spill'), ...idle];
 }
 
 /** Whether a region waits for the brush: nothing is shown yet. */
@@ -146,7 +150,7 @@ function reordered(set: SetMeasures, from: readonly Frame[], to: readonly Frame[
 }
 
 /** How neutral the sampled patches came out, and how far tones and colours were moved. */
-function findingsOfMatch(project: Project): readonly Finding[] | undefined {
+function findingsOfMatch(project: Project, effects?: PictureEffects): readonly Finding[] | undefined {
   const edits = [
     ...project.edits,
     ...project.sets.flatMap((s) => s.edits),
@@ -178,6 +182,7 @@ function findingsOfMatch(project: Project): readonly Finding[] | undefined {
     ...(left.length > 0 ? [judge('match.left', Math.max(...left))] : []),
     judge('match.moved', Math.max(...moves, 0)),
     judge('match.saturation', 100 * Math.max(...factors, 1)),
+    ...editEffects(project, effects),
   ];
 }
 

@@ -1,9 +1,11 @@
 import { type Draft } from 'immer';
+import { says } from '@/core/edits/ranked';
+import { allLayers } from '@/core/layers/layer';
 import { type Stroke } from '@/core/mask/stroke';
 import { type Project } from '@/core/recipe/project';
 import { EVERYWHERE, type Part, type Region, type RegionPart } from '@/core/region/region';
 import { type Change, layerOf } from './drafts';
-import { editAt, type EditOwner } from './list';
+import { allEdits, editAt, type EditOwner } from './list';
 
 /** Whose region it is: a layer's, an edit's, or one with a name of its own. */
 export type RegionOwner =
@@ -157,3 +159,14 @@ export const addStroke = (owner: RegionOwner, stroke: Stroke): Change =>
     const other = stroke.action === 'hide' ? 'reveal' : 'hide';
     strokes.push((turned ? { ...stroke, action: other } : stroke) as Draft<Stroke>);
   });
+
+/** Every region of a project by itself, with the name of whose it is. */
+export const ownRegions = (
+  project: Project,
+): readonly { readonly name: string; readonly region: Region }[] => [
+  ...[
+    ...allLayers(project.layers).map(({ name, where }) => ({ name, where })),
+    ...allEdits(project).map((edit) => ({ name: says(edit), where: edit.where })),
+  ].flatMap(({ name, where }) => (typeof where === 'object' ? [{ name, region: where }] : [])),
+  ...project.regions.map((region) => ({ name: region.name, region })),
+];

@@ -8,6 +8,7 @@ import { apartStage, bendFrameStage, measureBendStage } from './bendStage';
 import { borderStage } from './borderStage';
 import { tonedStage } from './bracketFindings';
 import { allCut, cutStage } from './cutStage';
+import { effectStage } from './effectStage';
 import { finishStage, plateNoiseStage, proofStage } from './finishStage';
 import { fitSetStage, fitStage } from './fitStage';
 import { mergeStage, rivalStage } from './mergeStage';
@@ -42,7 +43,8 @@ export function nextStage(state: BenchState, isSeen = true): Stage | undefined {
     proofStage(state, project) ??
     firstOf(scopes, (scope) => tonedStage(state, scope)) ??
     firstOf(scopes, (scope) => apartStage(state, scope)) ??
-    rivalStage(state)
+    rivalStage(state) ??
+    effectStage(state, project)
   );
 }
 
