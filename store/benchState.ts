@@ -143,6 +143,7 @@ export type ToolInHand =
   | 'brush'
   | 'this'
   | 'not'
+  | 'edge'
   | 'gradient'
   | 'ellipse'
   | 'polygon'

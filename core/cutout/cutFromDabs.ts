@@ -87,7 +87,7 @@ function namedPlaces(dabs: readonly Dab[], width: number, height: number, factor
   const [w, h] = [Math.ceil(width / factor), Math.ceil(height / factor)];
   return seeds.map((s, i) => {
     const [x, y] = [i % w, Math.floor(i / w)];
-    return s < 0 && (x === 0 || y === 0 || x === w - 1 || y === h - 1) ? 0 : s;
+    return s === -1 && (x === 0 || y === 0 || x === w - 1 || y === h - 1) ? 0 : s;
   });
 }
 

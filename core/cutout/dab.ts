@@ -1,14 +1,18 @@
-/** A dab that says what a place is: a round pen drawn along points, pixels of the upright picture. */
+/** A dab that says what a place is: a round pen drawn along points, pixels of the upright picture. “edge”: both may be mixed there, as in hair, and the matte decides. */
 export interface Dab {
-  readonly is: 'this' | 'not';
+  readonly is: 'this' | 'not' | 'edge';
   /** diameter, px */
   readonly size: number;
   /** centres, (0, 0) is the centre of the first pixel */
   readonly points: readonly (readonly [x: number, y: number])[];
 }
 
-/** What the dabs say of a pixel: 1 “this”, 0 “not”, −1 nothing. */
+/** What the dabs say of a pixel: 1 “this”, 0 “not”, −1 nothing, {@link EDGE} that it is undecided. */
 export type Seeds = Int8Array;
+
+export const EDGE = -2;
+
+const SAYS: Readonly<Record<Dab['is'], number>> = { this: 1, not: 0, edge: EDGE };
 
 /**
  * Where dabs lie on a grid of cells of `factor` × `factor` pixels. A later dab covers an earlier one; a dab that is smaller than a cell
@@ -19,7 +23,7 @@ export function dabSeeds(dabs: readonly Dab[], width: number, height: number, fa
   const seeds = new Int8Array(w * h).fill(-1);
   const cell = (v: number): number => (v + 0.5) / factor - 0.5;
   for (const { is, size, points } of dabs) {
-    const label = is === 'this' ? 1 : 0;
+    const label = SAYS[is];
     const r = Math.max(size / 2 / factor, Math.SQRT1_2);
     points.forEach(([px, py], k) => {
       const [qx, qy] = points[Math.min(k + 1, points.length - 1)];

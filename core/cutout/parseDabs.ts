@@ -12,7 +12,7 @@ const LARGEST = 1e5;
 const SCHEMA = object({
   dabs: array(
     object({
-      is: mixed<Dab['is']>().oneOf(['this', 'not']).required(),
+      is: mixed<Dab['is']>().oneOf(['this', 'not', 'edge']).required(),
       size: between(0, LARGEST),
       points: array(tuple([place(), place()]).required())
         .required()
@@ -25,14 +25,14 @@ const SCHEMA = object({
 });
 
 /**
- * Reads a file of dabs: `{ "dabs": [ { "is": "this" | "not", "size": diameter in px, "points": [[x, y], …] } ] }`.
+ * Reads a file of dabs: `{ "dabs": [ { "is": "this" | "not" | "edge", "size": diameter in px, "points": [[x, y], …] } ] }`.
  * @param where name of the file, for the sentence
  * @throws Problem naming the first thing that is wrong, or that no dab says “this”
  */
 export function parseDabs(text: string, where: string): Dab[] {
   const refuse = (detail: string): never => {
     throw new Problem(
-      `“${where}” holds no dabs that can be read: ${detail}. Write { "dabs": [ { "is": "this" or "not", "size": 14, "points": [[x, y]] } ] }.`,
+      `“${where}” holds no dabs that can be read: ${detail}. Write { "dabs": [ { "is": "this", "not" or "edge", "size": 14, "points": [[x, y]] } ] }.`,
     );
   };
   const { dabs } = validJson(text, SCHEMA, refuse);

@@ -1,5 +1,5 @@
 import { boxMean } from '../raster/boxMean';
-import { type Seeds } from './dab';
+import { EDGE, type Seeds } from './dab';
 
 /** Codes of a trimap. */
 export const NOT = 0;
@@ -50,6 +50,9 @@ export function trimap(
     if (i >= width) spread(i - width);
     if (i + width < map.length) spread(i + width);
   }
-  for (let i = 0; i < map.length; i++) if (seeds[i] >= 0) map[i] = seeds[i] ? THIS : NOT;
+  for (let i = 0; i < map.length; i++) {
+    if (seeds[i] === EDGE) map[i] = UNKNOWN;
+    else if (seeds[i] >= 0) map[i] = seeds[i] ? THIS : NOT;
+  }
   return map;
 }

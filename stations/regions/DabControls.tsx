@@ -7,33 +7,31 @@ import { Button } from '@/ui/controls/Button';
 import { Choice } from '@/ui/controls/Choice';
 import { Hint, Row } from '@/ui/Section';
 import { useActions, useBench, useBenchParts } from '../benchContext';
+import { dabInHand } from './dabInHand';
 import { REGION_TEXT as TEXT } from './text';
 
 export interface DabControlsProps {
   readonly owner: RegionOwner;
   readonly at: number;
   readonly dabs: readonly Dab[];
-  /** what to draw, by what the next dab says */
-  readonly hints: Readonly<Record<Dab['is'], string>>;
+  /** what to draw, by what the next dab says: what is not there none can say */
+  readonly hints: Readonly<Partial<Record<Dab['is'], string>>>;
   readonly onChange: (dabs: readonly Dab[], name: string) => void;
 }
+
+const DABS = ['this', 'not', 'edge'] as const satisfies readonly Dab['is'][];
 
 /** What the next dab says, and the dabs so far. */
 export function DabControls({ owner, at, dabs, hints, onChange }: DabControlsProps) {
   const actions = useActions();
-  const inHand = useBench((s) =>
-    s.drawing?.part === at && (s.tool === 'this' || s.tool === 'not') ? s.tool : undefined,
-  );
+  const inHand = useBench((s) => (s.drawing?.part === at ? dabInHand(s.tool) : undefined));
   return (
     <>
       <Choice
         label={TEXT.nextDab}
         value={inHand ?? ''}
-        options={[
-          { value: 'this', label: TEXT.dabs.this },
-          { value: 'not', label: TEXT.dabs.not },
-        ]}
-        onChange={(is) => actions.take(is === 'not' ? 'not' : 'this', { owner, part: at })}
+        options={DABS.filter((is) => hints[is]).map((is) => ({ value: is, label: TEXT.dabs[is] }))}
+        onChange={(is) => actions.take(dabInHand(is), { owner, part: at })}
       />
       <Hint>{inHand ? hints[inHand] : TEXT.pointAgain}</Hint>
       {dabs.length > 0 && (

@@ -27,6 +27,7 @@ import { COLOUR, focusRing, touchable } from '@/ui/tokens';
 import { useActions, useBench, useProject, useScope } from '../benchContext';
 import { EdgeSection } from './EdgeSection';
 import { bringFrom, saveRegion } from './regionFiles';
+import { dabInHand } from './dabInHand';
 import { joinFor } from './joinFor';
 import { PartControls } from './PartControls';
 import { partSays } from './sentence';
@@ -95,7 +96,7 @@ export function RegionEditor({ owner, name }: { readonly owner: RegionOwner; rea
   const [shaped, setShaped] = useState(false);
   // a thing that is being pointed at is open, whoever took the tool in hand
   const taken = useBench((s) => {
-    const own = (s.tool === 'this' || s.tool === 'not') && JSON.stringify(s.drawing?.owner);
+    const own = dabInHand(s.tool) && JSON.stringify(s.drawing?.owner);
     return own === JSON.stringify(owner) ? s.drawing?.part : undefined;
   });
   const actions = useActions();

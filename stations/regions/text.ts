@@ -94,19 +94,22 @@ export const REGION_TEXT = {
     same: 'Press what is meant',
   },
   nextDab: 'The next dab says',
-  dabs: { this: 'This', not: 'Not this' } satisfies Readonly<Record<Dab['is'], string>>,
+  dabs: { this: 'This', not: 'Not this', edge: 'Undecided' } satisfies Readonly<Record<Dab['is'], string>>,
   dabbing: {
     this: 'Draw across the thing on the picture. A few short dabs on its different colours do.',
     not: 'Draw across what does not belong to it, where the outline went too far.',
+    edge: 'Draw over hair, reeds, rigging: there the picture itself says how much of each pixel belongs to it.',
   } satisfies Readonly<Record<Dab['is'], string>>,
   parting: {
     this: 'Draw across what is meant.',
     not: 'Draw across what is not. Marsh finds what tells them apart.',
-  } satisfies Readonly<Record<Dab['is'], string>>,
+  },
   pointAgain: 'Choose what the next dab says, then draw it on the picture.',
-  dabbed: { this: 'Pointed at a thing', not: 'Pointed at what it is not' } satisfies Readonly<
-    Record<Dab['is'], string>
-  >,
+  dabbed: {
+    this: 'Pointed at a thing',
+    not: 'Pointed at what it is not',
+    edge: 'Left an edge undecided',
+  } satisfies Readonly<Record<Dab['is'], string>>,
   dropDab: (number: number, says: string): string => `Take out dab ${number}, “${says.toLowerCase()}”`,
   tooManyDabs: 'This thing has as many dabs as Marsh keeps. Take out those that are not needed first.',
   cutting: 'Looking for its outline …',

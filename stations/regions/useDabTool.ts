@@ -5,6 +5,7 @@ import { MOST_DAB_POINTS, MOST_DABS } from '@/core/region/thing/dabs';
 import { regionOf, setPart } from '@/store/edits/regions';
 import { type Tool, type ToolPoint } from '@/ui/table/tool';
 import { useActions, useBench, useBenchParts } from '../benchContext';
+import { dabInHand } from './dabInHand';
 import { laidPicture, toLaid } from './laidPicture';
 import { partAgain } from './partAgain';
 import { REGION_TEXT as TEXT } from './text';
@@ -12,6 +13,8 @@ import { REGION_TEXT as TEXT } from './text';
 /** width of a dab: pixels of the screen, and the most of the picture's long edge */
 const DAB_WIDTH = 9;
 const WIDEST = 0.012;
+/** by how much wider what is undecided is drawn */
+const EDGE_WIDTHS = 4;
 
 /** A dab that is being drawn, pixel edges of the picture. */
 export interface DrawnDab {
@@ -25,7 +28,7 @@ export function useDabTool(): { tool: Tool | undefined; drawn: DrawnDab | undefi
   const actions = useActions();
   const [drawn, setDrawn] = useState<DrawnDab>();
   const { is, drawing, zoom } = useBench((s) => ({
-    is: s.tool === 'this' || s.tool === 'not' ? s.tool : undefined,
+    is: dabInHand(s.tool),
     drawing: s.drawing,
     zoom: s.session.viewport?.zoom,
   }));
@@ -47,7 +50,8 @@ export function useDabTool(): { tool: Tool | undefined; drawn: DrawnDab | undefi
       const laid =
         part.kind === 'thing' ? laidPicture(built.compiled, owner) : { matrix: IDENTITY, width, height };
       const long = Math.max(width, height);
-      const across = zoom === undefined ? WIDEST * long : Math.min(WIDEST * long, DAB_WIDTH / zoom);
+      const thin = zoom === undefined ? WIDEST * long : Math.min(WIDEST * long, DAB_WIDTH / zoom);
+      const across = is === 'edge' ? EDGE_WIDTHS * thin : thin;
       const [[x, y]] = points;
       const [a, b] = [toLaid(laid, x, y), toLaid(laid, x + across, y)];
       const dab: Dab = {

@@ -9,10 +9,11 @@ export const MOST_DAB_POINTS = 1000;
 const isPoint = (p: unknown): boolean => areNumbers(p, 2) && p.every((v) => Math.abs(v) <= 50);
 
 /** Guards dabs that come from files. */
-export const dabs = () =>
+/** @param says what they may say */
+export const dabs = (says: readonly Dab['is'][] = ['this', 'not']) =>
   array(
     strict({
-      is: oneOf(['this', 'not']),
+      is: oneOf(says),
       size: between(0, 2),
       points: mixed<Dab['points'][number][]>(
         (v): v is Dab['points'][number][] =>

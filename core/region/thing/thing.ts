@@ -26,7 +26,7 @@ const sampleCover = operator<SampleSettings>({
 export const thing: PartKind<ThingSettings> = {
   kind: 'thing',
   schema: strict({
-    dabs: dabs(),
+    dabs: dabs(['this', 'not', 'edge']),
   }),
   plain: { dabs: [] },
   says: ({ dabs: drawn }) => dabsSay(drawn),
