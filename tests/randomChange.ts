@@ -143,6 +143,7 @@ const PARTS: { readonly [K in Exclude<PartKindName, 'named'>]: (d: Dice) => Part
   saturation: (d) => softRange(d, 0, 1),
   distance: (d) => softRange(d, 0, 1),
   sharpness: (d) => softRange(d, 0, 1),
+  motion: (d) => softRange(d, 0, 3),
   noise: (d) => softRange(d, 0, 1),
   gradient: ({ within }) => ({ x0: within(0, 1), y0: within(0, 0.7), x1: within(0, 1), y1: within(0, 0.7) }),
   ellipse: ({ within }) => ({

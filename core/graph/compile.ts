@@ -1,3 +1,4 @@
+import { type SetKind } from '../capture/setKind';
 import { type Edit } from '../edits/edit';
 import { type EditFrames, type EditPlace } from '../edits/editKind';
 import { changes, isLate, kindOf, ranked } from '../edits/ranked';
@@ -13,7 +14,7 @@ import { baseScope, drawnSizeOf, fitOf, setScope } from '../recipe/setFrames';
 import { type Project, type SetScope } from '../recipe/project';
 import { type SetGraph, setGraph } from '../recipe/setGraph';
 import { compileRegion } from '../region/compileRegion';
-import { type PartPlace, type PartSource } from '../region/partKind';
+import { type PartFrame, type PartPlace, type PartSource } from '../region/partKind';
 import { type Region } from '../region/region';
 import { regionBounds } from '../region/regionBounds';
 import { pointsAt, type ThingSettings } from '../region/thing/thingSettings';
@@ -168,6 +169,12 @@ export function compile(project: Project, options: CompileOptions = {}): Compile
   return grid && scope ? new Compiler(project, scope, grid, options).picture() : undefined;
 }
 
+/** Kinds of sets whose frames show one view at one sharpness: what differs between them has moved. */
+export const MOVING_KINDS: ReadonlySet<SetKind> = new Set(['bracket', 'moments', 'swap', 'stack']);
+
+/** frames that are compared with each other, at most */
+const MOST_FRAMES = 8;
+
 class Compiler {
   private readonly g: GraphBuilder = buildGraph(versionOf);
   private readonly sets = new Map<string, SetGraph>();
@@ -294,6 +301,7 @@ class Compiler {
         picture,
         source: this.sourceOf(merge, IDENTITY),
         ...(distance && this.has(distance) ? { distance } : {}),
+        ...(MOVING_KINDS.has(scope.set.kind) ? { frames: () => this.partFrames(scope) } : {}),
         named: () => undefined,
       },
     };
@@ -312,6 +320,20 @@ class Compiler {
         return this.g.add('samplePicture', { matrix: fit.matrix }, [frame]);
       },
     };
+  }
+
+  /** Fitted frames of a set with their exposures, the reference first, some of many. */
+  private partFrames(scope: SetScope): PartFrame[] {
+    const { lightOf } = this.framesOf(scope);
+    const used = scope.frames.filter((f) => f.used);
+    const first = used.filter((f) => f.id === scope.set.reference);
+    const others = used.filter((f) => f.id !== scope.set.reference);
+    const step = Math.max(1, Math.ceil(others.length / (MOST_FRAMES - 1)));
+    const some = [...first, ...others.filter((_, i) => i % step === 0)].flatMap(({ id, stops }) => {
+      const light = lightOf(id);
+      return light === undefined ? [] : [{ light, stops }];
+    });
+    return first.length > 0 ? some : [];
   }
 
   /** What an edit makes of light when it is taken over whole, everywhere. */

@@ -12,6 +12,14 @@ export interface PartSource {
   readonly cut: (settings: ThingSettings) => string | undefined;
 }
 
+/** A frame on a grid. */
+export interface PartFrame {
+  /** hash of its light */
+  readonly light: string;
+  /** its exposure, EV */
+  readonly stops: number;
+}
+
 /** What a part of a region finds where it is used. */
 export interface PartPlace {
   /** of the grid that the region lies on, full-size pixels */
@@ -22,6 +30,8 @@ export interface PartPlace {
   readonly own?: string;
   /** hash of a map of distances, 0 near … 1 far, on that grid */
   readonly distance?: string;
+  /** the frames of a set whose exposures are known, on that grid, the reference first; absent where there are none */
+  readonly frames?: () => readonly PartFrame[];
   /** absent where there is no picture by itself */
   readonly source?: PartSource;
   /** hash of a named region's mask; undefined where there is none or where it would be made of itself */

@@ -2,6 +2,7 @@ import { colour } from './colour/colour';
 import { distance } from './distance/distance';
 import { ellipse } from './ellipse/ellipse';
 import { gradient } from './gradient/gradient';
+import { motion } from './motion/motion';
 import { named } from './named/named';
 import { noise } from './noise/noise';
 import { parted } from './parted/parted';
@@ -25,6 +26,7 @@ export const PART_KINDS = {
   distance,
   sharpness,
   noise,
+  motion,
   gradient,
   ellipse,
   polygon,

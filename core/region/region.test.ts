@@ -88,6 +88,18 @@ describe('parts have the values of their closed forms', () => {
     }
   });
 
+  test.each([0.2, 0.35, 0.8])('gradient: half of it is left where it is asked for, %f of the way', (half) => {
+    const settings = { x0: 0, y0: 0, x1: 1, y1: 0, half };
+    const plane = maskAt(region([{ kind: 'gradient', settings }]));
+    const row = plane.slice(0, W);
+    const reached = row.findIndex((v) => v < 0.5);
+    expect(Math.abs(reached + 0.5 - half * W)).toBeLessThan(1.01);
+    row.forEach((v, i) => i > 0 && expect(v).toBeLessThanOrEqual(row[i - 1]));
+    // in the middle it is the very same as without
+    const middle = maskAt(region([{ kind: 'gradient', settings: { ...settings, half: 0.5 } }]));
+    expect(middle).toEqual(maskAt(region([{ kind: 'gradient', settings: { x0: 0, y0: 0, x1: 1, y1: 0 } }])));
+  });
+
   test('gradient: one at its start, nothing at its end, a smooth step between', () => {
     const plane = maskAt(region([{ kind: 'gradient', settings: { x0: 0.25, y0: 0, x1: 0.75, y1: 0 } }]));
     for (const [x, y] of PLACES)

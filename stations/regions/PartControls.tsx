@@ -33,6 +33,7 @@ const RANGES = {
   saturation: { min: 0, max: 1, step: 0.01, soft: 0.5, format: percent },
   distance: { min: 0, max: 1, step: 0.01, soft: 0.5, format: percent },
   sharpness: { min: 0, max: 1, step: 0.01, soft: 0.5, format: percent },
+  motion: { min: 0, max: 6, step: 0.05, soft: 2, format: (v: number) => formatStops(v) },
   noise: { min: 0, max: 20, step: 0.1, soft: 5, format: (v: number) => `${v.toFixed(1)}/255` },
 } as const;
 
@@ -70,6 +71,7 @@ export function PartControls({ owner, at, part, isRemoved, onChange }: PartContr
     case 'distance':
     case 'sharpness':
     case 'noise':
+    case 'motion':
       return (
         <RangeControls
           range={part.settings}
@@ -102,8 +104,24 @@ export function PartControls({ owner, at, part, isRemoved, onChange }: PartContr
         </>
       );
     }
-    case 'gradient':
-      return <DrawButton owner={owner} at={at} tool="gradient" />;
+    case 'gradient': {
+      const { settings } = part;
+      return (
+        <>
+          <DrawButton owner={owner} at={at} tool="gradient" />
+          <Measure
+            label={TEXT.half}
+            value={settings.half ?? 0.5}
+            min={0.05}
+            max={0.95}
+            step={0.01}
+            neutral={0.5}
+            format={percent}
+            onChange={(half) => onChange({ ...settings, half }, TEXT.half, 'half')}
+          />
+        </>
+      );
+    }
     case 'ellipse': {
       const { settings } = part;
       return (

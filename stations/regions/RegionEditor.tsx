@@ -3,6 +3,7 @@ import { Trash2 } from 'lucide-react';
 import { useState } from 'react';
 import { Button as Press, MenuTrigger } from 'react-aria-components';
 import { styled } from 'styled-components';
+import { MOVING_KINDS } from '@/core/graph/compile';
 import { PART_KINDS, type PartKindName } from '@/core/region/partKinds';
 import { JOINS, type Part, type Region, type RegionPart } from '@/core/region/region';
 import {
@@ -251,10 +252,13 @@ function AddPart({
   readonly name: string;
 }) {
   const project = useProject();
-  const focus = useScope()?.set.kind === 'focus';
+  const set = useScope()?.set.kind;
   const actions = useActions();
   const own = owner.kind === 'named' ? owner.region : '';
-  const kinds = KINDS.filter((kind) => kind !== 'distance' || focus);
+  const kinds = KINDS.filter((kind) => {
+    if (kind === 'distance') return set === 'focus';
+    return kind !== 'motion' || (set !== undefined && MOVING_KINDS.has(set));
+  });
   const named = project.regions.filter((r) => r.id !== own);
   const choose = (key: string): void => {
     const [what, id] = key.split(' ');

@@ -25,6 +25,7 @@ export const REGION_TEXT = {
     distance: 'Distance',
     sharpness: 'Sharpness',
     noise: 'Noise',
+    motion: 'What moved',
     gradient: 'Gradient',
     ellipse: 'Ellipse',
     polygon: 'Outline',
@@ -80,6 +81,7 @@ export const REGION_TEXT = {
   hue: 'Hue',
   width: 'Either side',
   softHue: 'Soft hues',
+  half: 'Half gone at',
   chroma: 'Chroma from',
   draw: {
     gradient: 'Draw it on the picture',

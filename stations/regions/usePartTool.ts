@@ -51,7 +51,7 @@ export function usePartTool(): Tool | undefined {
         if (Math.hypot(dx, dy) < SHORTEST) return;
         put(
           part.kind === 'gradient'
-            ? { x0: start.x, y0: start.y, x1: x, y1: y }
+            ? { ...part.settings, x0: start.x, y0: start.y, x1: x, y1: y }
             : ellipseOf(part.settings, start, dx, dy),
           start.gesture,
         );
