@@ -145,6 +145,18 @@ try {
   await page.getByText('Cut out, soft edges').waitFor({ timeout: 120_000 });
   await finished();
   await keep('thing');
+  // the warden walks through the bracket: painted over, the wall behind him comes from another frame
+  await page.goto(`${address}/bench?project=demo-bracket`);
+  await finished();
+  await page.keyboard.press('5');
+  await page.getByRole('button', { name: /^Repair:/ }).click();
+  await page.getByRole('button', { name: 'Paint what must go' }).click();
+  await dab([0.478, 0.42], [0.478, 0.51]);
+  await page.getByText(/shows what lies behind/).waitFor({ timeout: 60_000 });
+  await page.getByRole('button', { name: 'Paint over it, then press here' }).click();
+  await page.getByRole('button', { name: 'Before and after' }).click();
+  await finished();
+  await keep('repair');
   // the warden of the demo stood on the boardwalk by the command line, its project opened
   const placed = mkdtempSync(join(tmpdir(), 'marsh-shots-'));
   const facts = {

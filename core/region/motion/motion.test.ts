@@ -36,7 +36,7 @@ function shot(
       const isThing = Math.abs(u - thing) < SIZE / 2 && Math.abs(y - 80) < 30;
       for (let c = 0; c < 3; c++) {
         const behind = map.planes[c][y * W + u] * gain * 2 ** (0.4 * texture(u, y));
-        const light = 2 ** stops * (isThing ? 0.5 : behind);
+        const light = 2 ** stops * (isThing ? 0.35 : behind);
         const noisy = light + normal() * Math.sqrt(0.0001 * Math.max(0, light) + 0.0006 ** 2);
         image.data[o + c] = Math.round(65535 * linearToSrgb(Math.min(1, Math.max(0, noisy))));
       }
@@ -92,7 +92,7 @@ describe('what moved between the frames of a set', () => {
     const isTold = (x: number, y: number): boolean => {
       const i = y * W + x;
       const behind = gain * (0.2126 * R[i] + 0.7152 * G[i] + 0.0722 * B[i]);
-      return behind < 0.22 && behind > 0.008;
+      return behind < 0.16 && behind > 0.008;
     };
     const there = (x: number, y: number): boolean =>
       (within(x, y, 70, -4) || within(x, y, 150, -4)) && isTold(x, y);

@@ -17,12 +17,15 @@ interface Moved extends SoftRange {
 /** half the side of the window over which light is averaged before it is compared, pixels: texture that lies a little off is no motion */
 const WINDOW = 3;
 const MARGIN = WINDOW + 1;
-/** linear light of a frame as it was shot below which there is noise alone, and beyond which it is burnt */
-const [DARK, BURNT] = [0.003, 0.9];
+/** linear light of a frame as it was shot below which there is noise alone, and beyond which cameras press lights together before they burn out */
+const [DARK, BURNT] = [0.003, 0.6];
 /** parts of a window that must be neither, in both frames */
 const LEAST_SHARE = 0.4;
 
-const toldAt = (longEdge: number, at: At): At => coveringAt(at, detailLevel(longEdge), MARGIN);
+const toldAt = (longEdge: number, at: At): At => ({
+  ...coveringAt(at, detailLevel(longEdge), MARGIN),
+  kernel: 'bilinear',
+});
 
 /** By how much frames differ from the first at each place, stops: the largest difference of their mean light in a window, where both show it. Inputs: their light. */
 const motionRange = operator<Moved>({
