@@ -154,7 +154,6 @@ try {
   await dab([0.478, 0.42], [0.478, 0.51]);
   await page.getByText(/shows what lies behind/).waitFor({ timeout: 60_000 });
   await page.getByRole('button', { name: 'Paint over it, then press here' }).click();
-  await page.getByRole('button', { name: 'Before and after' }).click();
   await finished();
   await keep('repair');
   // the warden of the demo stood on the boardwalk by the command line, its project opened

@@ -3,6 +3,7 @@ import { type ComponentProps, memo, useCallback } from 'react';
 import { Button } from 'react-aria-components';
 import { styled } from 'styled-components';
 import { allLayers } from '@/core/layers/layer';
+import { allEdits } from '@/store/edits/list';
 import { type Station, STATIONS } from '@/store/session';
 import { worstOf } from '@/store/stationFindings';
 import { isOneFrame } from '@/store/stages/mergeStage';
@@ -125,6 +126,10 @@ export function Trail({ onGo }: { onGo: (station: Station) => void }) {
         (l) => l.shown && l.kind === 'picture' && l.source.kind === 'plate',
       ).length,
   );
+  const repaired = useBench(
+    (s) =>
+      allEdits(s.history.project).filter((e) => e.kind === 'repair' && e.on && e.where !== undefined).length,
+  );
   const scope = useScope();
   const oneFrame = scope !== undefined && isOneFrame(scope);
   const actions = useActions();
@@ -147,7 +152,9 @@ export function Trail({ onGo }: { onGo: (station: Station) => void }) {
                 ? `${cutOuts} ${cutOuts === 1 ? 'cut-out' : 'cut-outs'}`
                 : 'nothing painted in'
               : station === 'match'
-                ? 'nothing changed'
+                ? repaired > 0
+                  ? `${repaired} repaired`
+                  : 'nothing changed'
                 : station === 'merge' && oneFrame
                   ? MERGE_TEXT.oneFrame
                   : paused

@@ -37,7 +37,7 @@ export function RepairControls({ at, settings, onChange }: EditControls<'repair'
       isEmpty: fact !== undefined && (fact.value as FillOffsets).width === 0,
     };
   });
-  const known = found.known === undefined ? [] : (JSON.parse(found.known) as ReturnType<typeof listOf>);
+  const known = found.known === undefined ? [] : (JSON.parse(found.known) as Agreements);
   const nameOf = (frame: string): string => project.frames.find((f) => f.id === frame)?.file ?? frame;
   const choose = (key: string): void => {
     const from = key === 'around' || key === 'smooth' ? key : 'frame';
@@ -75,7 +75,7 @@ export function RepairControls({ at, settings, onChange }: EditControls<'repair'
   );
 }
 
-const listOf = (known: NonNullable<ReturnType<typeof agreementOf>>) => known;
+type Agreements = NonNullable<ReturnType<typeof agreementOf>>;
 
 interface FoundState {
   readonly frames: number;
@@ -87,7 +87,7 @@ interface FoundState {
 /** What is put there, how well it fits, and what is wrong with it. */
 function saysOf(
   { from, frame, chosen }: RepairSettings,
-  known: ReturnType<typeof listOf>,
+  known: Agreements,
   { frames, known: measured, isFilling, isEmpty }: FoundState,
   nameOf: (frame: string) => string,
 ): string {
