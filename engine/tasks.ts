@@ -1,5 +1,7 @@
 import { transfer } from 'comlink';
 import { noiseSigma } from '@/core/capture/noise';
+import { clearDust } from '@/core/capture/clearDust';
+import { type DustShade } from '@/core/capture/dustShade';
 import { measureSet, type SetMeasures } from '@/core/capture/setMeasures';
 import { sharpnessOf } from '@/core/capture/sharpness';
 import { edgeFindings, type LevelledFrame } from '@/core/merge/edgeFindings';
@@ -444,9 +446,11 @@ export function makeTasks(platform: Platform) {
       gains: readonly [number, number, number] | undefined,
       lens?: LensCorrection,
       away?: AwayWish,
+      shades: readonly DustShade[] = [],
     ): readonly EncodedImage[] => {
       const allocate = away && scratch();
-      const even = gains ? prepareImage(image, gains, allocate) : image;
+      const clear = shades.length > 0 ? clearDust(image, shades, allocate) : image;
+      const even = gains ? prepareImage(clear, gains, allocate) : clear;
       const made = lens ? correctLens(even, lens, allocate) : even;
       return keptLevels(made, away, allocate);
     },

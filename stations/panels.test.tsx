@@ -3,6 +3,7 @@ import { act, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { findLayer } from '@/core/layers/layer';
 import { emptyProject } from '@/core/recipe/emptyProject';
+import { setGraph } from '@/core/recipe/setGraph';
 import { renderOnBench } from '@/tests/testBench';
 import { addFill } from '@/store/edits/layers';
 import { brushSide } from '@/store/brushSide';
@@ -58,6 +59,26 @@ describe('Frames', () => {
     expect(prepare()).toMatchObject({ balance: 'even', lens: { vignette: 0 } });
     await user.click(screen.getByLabelText('Take back what the lens did'));
     expect(prepare()).toEqual({ balance: 'even' });
+  });
+
+  test('dust that was found can be taken out of all frames, and is no fault then', async () => {
+    const bench = renderOnBench(sampleProject(), <FramesPanel />);
+    const set = () => baseOf(bench.store.getState().history.project).set;
+    expect(screen.queryByLabelText('Take out the dust')).not.toBeInTheDocument();
+    const measures = setGraph(baseOf(bench.store.getState().history.project)).measures;
+    const frames = bench.store.getState().history.project.frames.map(() => undefined);
+    const value = {
+      dust: [{ x: 300, y: 200, frames: 3 }],
+      shades: [{ x: 0, y: 0, size: 2, cell: 1, values: new Float32Array(4) }],
+      ...{ balance: frames, stops: frames },
+    };
+    act(() => bench.store.setState({ made: { [measures]: { is: 'fact', value } } }));
+    expect(screen.getByRole('button', { name: /Dust on the sensor\s*1/ })).toBeInTheDocument();
+    await user.click(screen.getByLabelText('Take out the dust'));
+    expect(set().prepare).toEqual({ balance: 'shot', dust: true });
+    expect(screen.getByRole('button', { name: /Dust on the sensor\s*0/ })).toBeInTheDocument();
+    await user.click(screen.getByLabelText('Take out the dust'));
+    expect(set().prepare).toEqual({ balance: 'shot' });
   });
 
   test('an empty project says what to do', () => {

@@ -146,7 +146,7 @@ export function worstOf(state: FindingSource, station: Station): Finding | undef
 /** Measures of a set in another order of its frames. */
 function reordered(set: SetMeasures, from: readonly Frame[], to: readonly Frame[]): SetMeasures {
   const at = to.map((f) => from.indexOf(f));
-  return { dust: set.dust, balance: at.map((i) => set.balance[i]), stops: at.map((i) => set.stops[i]) };
+  return { ...set, balance: at.map((i) => set.balance[i]), stops: at.map((i) => set.stops[i]) };
 }
 
 /** How neutral the sampled patches came out, and how far tones and colours were moved. */
@@ -238,7 +238,9 @@ const findingsOfFrames = remember(
   }): readonly ShownFinding[] => {
     const used = inOrder(scope).filter((f) => f.used);
     const order = scope.frames.filter((f) => f.used);
-    const set = measures && reordered(measures, order, used);
+    const all = measures && reordered(measures, order, used);
+    // what is taken out is no fault any more
+    const set = all && scope.set.prepare.dust ? { ...all, dust: all.dust.slice(all.shades.length) } : all;
     const named = used.map((f, i) => ({ ...f, name: `Frame ${i + 1}` }));
     return frameFindings(named, unreadable, set, scope.set.kind).map((f) =>
       f.where?.frame === undefined ? f : { ...f, frame: used[f.where.frame].id },

@@ -102,6 +102,7 @@ describe('a set against itself', () => {
     frameFindings(frames, 0, set).find((f) => f.id === id);
   const still = {
     dust: [],
+    shades: [],
     balance: [
       [0, 0],
       [0, 0],

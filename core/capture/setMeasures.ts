@@ -1,16 +1,22 @@
 import { type EncodedImage } from '../raster/encodedImage';
 import { balanceBetween } from './balanceBetween';
 import { type DustSpot, dustSpots } from './dust';
+import { type DustShade, dustShade } from './dustShade';
 import { measureStops } from './measureStops';
 
 /** What is measured of the frames of a set against each other; lists follow the frames, entries of the reference are 0. */
 export interface SetMeasures {
   readonly dust: readonly DustSpot[];
+  /** what each spot of dust lets through, where that can be told */
+  readonly shades: readonly DustShade[];
   /** colour against the reference, stops of red and blue over green */
   readonly balance: readonly (readonly [red: number, blue: number] | undefined)[];
   /** exposure against the reference as the pixels have it, EV */
   readonly stops: readonly (number | undefined)[];
 }
+
+/** spots that are taken out at most: more is texture */
+const MOST_SHADES = 60;
 
 /**
  * Measures a set as it was shot. Frames are compared with the neighbour in exposure, which shares most tones with them, and summed up
@@ -42,5 +48,7 @@ export function measureSet(
   };
   for (let k = at + 1; k < order.length; k++) walk(k - 1, k);
   for (let k = at - 1; k >= 0; k--) walk(k + 1, k);
-  return { dust: dustSpots(frames), balance, stops: measured };
+  const dust = dustSpots(frames);
+  const shades = dust.slice(0, MOST_SHADES).flatMap((spot) => dustShade(frames, spot) ?? []);
+  return { dust, shades, balance, stops: measured };
 }

@@ -76,7 +76,7 @@ export const LIMITS = {
     fail: 40,
     fine: 'No spot repeats at the same place of the frames.',
     advice:
-      'Spots lie at the same place of several frames. They show in even skies; cover them under Layers or in your retouching.',
+      'Spots lie at the same place of several frames and show in even skies. “Take out the dust” gives the light back that they took, in all frames at once.',
     source: 'common practice: shows above about f/13, same sensor place in every frame',
   },
   'frames.mismatch': {

@@ -131,6 +131,8 @@ export interface Preparation {
   readonly balance: 'shot' | 'even';
   /** what the lens did to every frame, taken back */
   readonly lens?: LensCorrection;
+  /** the light that dust on the sensor took is given back */
+  readonly dust?: boolean;
 }
 
 /** At a place of the reference (full-size pixels) one frame makes what moved; an empty id blends all frames there. */

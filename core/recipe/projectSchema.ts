@@ -398,6 +398,7 @@ export const PROJECT_SCHEMA = strict({
       bent: array(id()).max(PROJECT_LIMITS.frames).default(undefined).optional(),
       prepare: strict({
         balance: oneOf(['shot', 'even']),
+        dust: boolean().strict(true).optional(),
         lens: object({
           distortion: between(-0.5, 0.5),
           vignette: between(-4, 4),

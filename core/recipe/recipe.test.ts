@@ -166,6 +166,8 @@ describe('what the recipe asks for', () => {
     const { set } = baseOf(project);
     expect(merge(withSet(project, { merge: { ...set.merge, contrast: 0.5 } }))).not.toBe(same);
     expect(merge(withSet(project, { prepare: { balance: 'even' } }))).not.toBe(same);
+    expect(merge(withSet(project, { prepare: { balance: 'shot', dust: true } }))).not.toBe(same);
+    expect(merge(withSet(project, { prepare: { balance: 'shot', dust: false } }))).toBe(same);
     const darker = project.frames.map((f) => (f.id === 'light' ? { ...f, stops: 1 } : f));
     expect(merge({ ...project, frames: darker })).not.toBe(same);
     const unused = project.frames.map((f) => (f.id === 'light' ? { ...f, used: false } : f));

@@ -112,7 +112,7 @@ function describeSet({ name, kind, motion, prepare, method, merge, edits }: Fram
       : `as a ${KIND_NAMES[kind]}`;
   return [
     `- ${plain(name)}: motion ${motion}`,
-    `- ${plain(name)} prepared: white balance ${prepare.balance === 'even' ? 'evened out' : 'as shot'}${lensText(prepare.lens)}`,
+    `- ${plain(name)} prepared: white balance ${prepare.balance === 'even' ? 'evened out' : 'as shot'}${prepare.dust ? ', dust taken out' : ''}${lensText(prepare.lens)}`,
     `- ${plain(name)} merged ${how}`,
     `- ${plain(name)} changed: ${describeEdits(edits)}`,
   ];

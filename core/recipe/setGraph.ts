@@ -76,14 +76,16 @@ function newSetGraph(scope: Pick<SetScope, 'set' | 'frames'>): SetGraph {
     { reference: used.findIndex((f) => f === reference), stops: used.map((f) => f.stops) },
     used.map((f) => of(decoded, f.id)),
   );
-  const { balance, lens } = set.prepare;
+  const { balance, lens, dust = false } = set.prepare;
   const prepared = new Map(
     frames.map((f): [string, string] => {
       const own = of(decoded, f.id);
-      if (balance === 'shot' && !lens) return [f.id, own];
+      if (balance === 'shot' && !lens && !dust) return [f.id, own];
       // a balance is evened out by what the set says of this frame
       const at = balance === 'even' ? used.indexOf(f) : -1;
-      return [f.id, g.add('prepare', { lens, balanceOf: at }, at >= 0 ? [own, measures] : [own])];
+      // as it was named before dust could be taken out
+      const how = dust ? { lens, balanceOf: at, dust } : { lens, balanceOf: at };
+      return [f.id, g.add('prepare', how, at >= 0 || dust ? [own, measures] : [own])];
     }),
   );
   const brackets = viewsOf(scope);

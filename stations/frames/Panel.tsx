@@ -150,6 +150,7 @@ export function FramesPanel() {
       </Section>
       <Section title={TEXT.prepare}>
         {MEASURED.includes(kind) && <EvenControls />}
+        <DustControl />
         <LensSection />
         <Hint>{TEXT.prepareHint}</Hint>
       </Section>
@@ -185,6 +186,28 @@ export function FramesPanel() {
         </Button>
       </Section>
     </>
+  );
+}
+
+/** Gives back the light that dust took, where there is some. */
+function DustControl() {
+  const scope = useScope();
+  const spots = useBench((s) => (scope && measuresOf(s, scope)?.shades.length) ?? 0);
+  const actions = useActions();
+  if (!scope || (spots === 0 && !scope.set.prepare.dust)) return null;
+  const { id, prepare } = scope.set;
+  return (
+    <Toggle
+      label={TEXT.dust}
+      value={prepare.dust ?? false}
+      onChange={(on) => {
+        const { dust: _, ...rest } = prepare;
+        actions.edit(
+          on ? 'Took out the dust' : 'Dust as it was shot',
+          setHow(id, { prepare: on ? { ...rest, dust: true } : rest }),
+        );
+      }}
+    />
   );
 }
 

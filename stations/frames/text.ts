@@ -14,6 +14,7 @@ export const FRAMES_TEXT = {
   addFolder: 'Choose a folder',
   prepare: 'Prepared alike',
   even: 'Even out the white balance',
+  dust: 'Take out the dust',
   byPixels: 'Take exposures from the pixels',
   lens: 'Take back what the lens did',
   measureLens: 'Measure in the frames',

@@ -49,7 +49,9 @@ export function balanceOf(
 /** Brings every frame's white balance to the reference's, and takes back what the lens did, where the recipe asks for either. */
 export function prepareStage(state: BenchState, scope: SetScope): Stage | undefined {
   const { prepared, decoded: shot } = setGraph(scope);
-  const { lens } = scope.set.prepare;
+  const { lens, dust } = scope.set.prepare;
+  const shades = dust ? (measuresOf(state, scope)?.shades ?? []) : [];
+  const isShaded = shades.length > 0;
   const lacking = scope.frames.flatMap((frame) => {
     const node = prepared.get(frame.id);
     if (node === undefined || node === shot.get(frame.id)) return [];
@@ -65,7 +67,7 @@ export function prepareStage(state: BenchState, scope: SetScope): Stage | undefi
     return [{ frame, node, balance: balanceOf(state, scope, frame) }];
   });
   if (lacking.length === 0) return undefined;
-  const changed = lacking.filter(({ balance }) => balance || lens).length;
+  const changed = lacking.filter(({ balance }) => balance || lens || isShaded).length;
   return {
     key: `prepare ${lacking.map(({ node }) => node).join(' ')}`,
     text: changed > 0 ? `Preparing ${changed} ${changed === 1 ? 'frame' : 'frames'}` : '',
@@ -78,9 +80,12 @@ export function prepareStage(state: BenchState, scope: SetScope): Stage | undefi
           const kept = isAway(levels) ? levels[levelAtHand(levels, 0)] : undefined;
           const away = kept && { name: node, staying: kept.width * kept.height };
           const prepared = ([image]: readonly EncodedImage[]): Promise<readonly EncodedImage[]> =>
-            pool.run((tasks) => tasks.prepare(image, balance && evenGains(balance), lens, away), { signal });
+            pool.run((tasks) => tasks.prepare(image, balance && evenGains(balance), lens, away, shades), {
+              signal,
+            });
           // a frame that needs nothing is used as it is
-          const own = balance || lens ? await withWhole(pool, [levels[0]], prepared, signal) : levels;
+          const own =
+            balance || lens || isShaded ? await withWhole(pool, [levels[0]], prepared, signal) : levels;
           progress(++done / lacking.length);
           return [node, { is: 'picture', levels: own }];
         }),
