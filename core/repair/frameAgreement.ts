@@ -47,7 +47,7 @@ export function frameAgreement(
   const laid = frames.map((f) => {
     const known = Uint8Array.from(inGap, (g, i) => (g === 0 && reaches(f, i) ? 1 : 0));
     return f.planes.map((p, c) => {
-      const gain = pasteGain(picture.planes[c], p, known, width, height);
+      const gain = pasteGain(picture.planes[c], p, known, width, height, 1);
       return p.map((v, i) => pasted(v, gain[i]));
     });
   });

@@ -37,6 +37,9 @@ const repairLight = operator<GainGrid>({
   },
 });
 
+/** pixels over which light is averaged before it is compared: what is copied has the same noise and sharpness, another frame lies a little off, and what is to go on smoothly must not go on from noise */
+const ABOUT: Readonly<Record<RepairSettings['from'], number>> = { around: 0, frame: 1, smooth: 2 };
+
 const SAYS: Readonly<Record<RepairSettings['from'], string>> = {
   frame: 'from another frame',
   around: 'from around it',
@@ -67,7 +70,7 @@ export const repair: EditKind<RepairSettings> = {
       other ?? (found === undefined ? undefined : graph.add('copiedPatches', place, [input, found]));
     const grid = gainGrid(place.gap);
     const laid = source === undefined ? [] : [source];
-    const gain = graph.add('repairGain', grid, [input, mask, ...laid]);
+    const gain = graph.add('repairGain', { ...grid, about: ABOUT[from] }, [input, mask, ...laid]);
     return { changed: graph.add('repairLight', grid, [input, gain, ...laid]) };
   },
 };

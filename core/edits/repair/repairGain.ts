@@ -4,6 +4,12 @@ import { lightOf, maskOf } from '../../graph/wanted';
 import { type Rectangle } from '../../raster/raster';
 import { pasteGain } from '../../repair/pasteGain';
 
+/** A gain, and how exactly both are held against each other. */
+interface GainSettings extends GainGrid {
+  /** pixels over which light is averaged before */
+  readonly about: number;
+}
+
 /** Where the difference between what is laid over a gap and what is about it is told: a rectangle of one level. */
 export interface GainGrid {
   readonly level: number;
@@ -11,7 +17,7 @@ export interface GainGrid {
 }
 
 /** sides of that rectangle, pixels, and what of it lies about the gap */
-const [LARGEST, MARGIN] = [184, 12];
+const [LARGEST, MARGIN] = [248, 12];
 /** what is less covered by the region than this is not in the gap */
 export const OUTSIDE = 1 / 255;
 
@@ -37,7 +43,7 @@ export const gridAt = ({ level, area }: GainGrid): At => ({ level, area, kernel:
  * By how much the light about a gap differs from what is to be laid over it, as the logarithm of their ratio, carried on into the gap; the
  * logarithm of the light itself where nothing is to be laid over it. Inputs: the picture, where the gap is, and what is laid over it.
  */
-export const repairGain = operator<GainGrid>({
+export const repairGain = operator<GainSettings>({
   kind: 'repairGain',
   version: 1,
   gives: 'light',
@@ -50,7 +56,7 @@ export const repairGain = operator<GainGrid>({
     const laid = source && lightOf(source, 'a repair');
     const known = Uint8Array.from(plane, (v, i) => (v < OUTSIDE && (laid?.alpha?.[i] ?? 1) > 0.5 ? 1 : 0));
     const planes = own.map((p, c) =>
-      placed(pasteGain(p, laid?.planes[c], known, width, height), settings.area, at.area),
+      placed(pasteGain(p, laid?.planes[c], known, width, height, settings.about), settings.area, at.area),
     );
     return { is: 'light', planes, encoded: false };
   },
