@@ -4,6 +4,7 @@ import { benchOf } from '@/tests/testBench';
 import { sampleDecoded, sampleFrame, sampleProject } from '@/tests/sampleProject';
 import { type BuiltPicture } from './benchState';
 import { addFrameLayer } from './edits/layers';
+import { addEdit, newEdit } from './edits/list';
 import { addStroke } from './edits/regions';
 
 const stroke = { action: 'reveal', size: 0.1, softness: 0.5, flow: 1, points: [[0.1, 0.1, 1]] } as const;
@@ -41,6 +42,25 @@ describe('what a change of the state has changed of the picture', () => {
     actions.edit('Exposure', exposed(1));
     expect(now().scene).not.toBe(before.scene);
     expect(kindsOf(now().built)).toContain('expose');
+    expect(now().dirty).toBeUndefined();
+  });
+
+  test('a stroke of a repair, or beneath one: all of it, for what is put there comes from elsewhere', () => {
+    const { actions, now } = bench();
+    const set = { kind: 'set', id: 'set' } as const;
+    actions.edit('Repair', addEdit(set, newEdit('r', 'repair')));
+    now();
+    // in another region beside a set's repair, which comes before it: as ever
+    actions.draw({ owner: OWNER, stroke, touched });
+    expect(now().dirty).toEqual(touched);
+    actions.draw(undefined);
+    now();
+    actions.draw({ owner: { kind: 'edit', at: set, edit: 'r' }, stroke, touched });
+    expect(now().dirty).toBeUndefined();
+    actions.draw(undefined);
+    actions.edit('Repair', addEdit({ kind: 'whole' }, newEdit('w', 'repair')));
+    now();
+    actions.draw({ owner: OWNER, stroke, touched });
     expect(now().dirty).toBeUndefined();
   });
 

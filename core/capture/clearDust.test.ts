@@ -18,7 +18,7 @@ const [DEEP, WIDE] = [0.18, 5.5];
 type Light = (x: number, y: number) => readonly [number, number, number];
 
 /** An evening sky with thin clouds. */
-const clouds = waves(21, 40);
+const clouds = waves(21, 16);
 const SKY: Light = (x, y) => {
   const light = (0.25 + (0.12 * y) / H) * 2 ** (0.06 * clouds(x / 4, y / 4));
   return [light * 1.1, light, light * 1.2];
@@ -27,7 +27,7 @@ const SKY: Light = (x, y) => {
 /** The upper part of a real environment, spread out, with a little texture of its own. */
 function realSky(name: string): Light {
   const map = realEnvironment(name, 700, 350);
-  const texture = waves(4, 60);
+  const texture = waves(4, 16);
   const values = map.planes[1].slice(0, 700 * 60).sort();
   const gain = 0.3 / values[values.length >> 1];
   return (x, y) => {
@@ -106,7 +106,7 @@ describe('dust on the sensor', () => {
   });
 
   test('where no frame is even nothing can be told', () => {
-    const rough = waves(3);
+    const rough = waves(3, 16);
     const busy = shot(
       (x, y) => [1, 1, 1].map(() => 0.2 * 2 ** rough(x, y)) as [number, number, number],
       0,

@@ -93,7 +93,7 @@ describe('a gap filled with patches', () => {
   });
 
   test('keeps as much detail as is about it, where a smooth one has none', () => {
-    const texture = waves(5, 120);
+    const texture = waves(5, 60);
     const noise = normalSource(randomSource(3));
     const rough = gapIn((x, y) => 0.5 + 0.2 * texture(x, y) + 0.03 * noise(), 28);
     const detail = (p: ArrayLike<number>, inside: number): number => {
@@ -173,7 +173,7 @@ function shot(name: string, thingAt: number | undefined, stops: number, seed: nu
   const sorted = Float32Array.from(map.planes[1]).sort();
   const gain = 0.18 / sorted[sorted.length >> 1];
   const normal = normalSource(randomSource(seed));
-  const texture = waves(31, 90);
+  const texture = waves(31, 30);
   const planes = map.planes.map((p) =>
     p.map((v, i) => {
       const [x, y] = [i % W, Math.floor(i / W)];

@@ -4,7 +4,7 @@ import { contentHash } from '@/core/graph/contentHash';
 import { allLayers, type Layer } from '@/core/layers/layer';
 import { packStroke } from '@/core/mask/packStroke';
 import { type Region } from '@/core/region/region';
-import { type PaintedPart, type PictureEffects } from '@/core/view/pictureEffects';
+import { type ChangeNodes, type PaintedPart, type PictureEffects } from '@/core/view/pictureEffects';
 import { type DrawnGraph } from '@/core/view/viewScene';
 import { type Project } from '@/core/recipe/project';
 import { type BenchState, type BuiltPicture } from '../benchState';
@@ -33,27 +33,40 @@ function withShown(project: Project, id: string, shown: boolean): Project {
 const isTold = (edit: Edit): boolean => changes(edit) && !isLate(edit) && edit.kind !== 'noise';
 
 interface Asked {
-  readonly key: string;
-  readonly changes: readonly { readonly id: string; readonly without: string; readonly with: string }[];
+  readonly changes: readonly ChangeNodes[];
   readonly masks: readonly { readonly id: string; readonly mask: string }[];
   readonly painted: readonly PaintedPart[];
   readonly drawn: DrawnGraph;
 }
 
+const NOTHING: PictureEffects = { changes: [], masks: [], strokes: [] };
+
+/** Gives the page a moment between two recipes that are compiled. */
+const breathe = (): Promise<void> => new Promise((resolve) => setTimeout(resolve, 0));
+
 /** What is to be looked at: the picture without each layer that is shown, with each that is not, and each edit before and after. */
-function askedOf(state: BenchState, project: Project, built: BuiltPicture): Asked | undefined {
+async function askedOf(
+  state: BenchState,
+  project: Project,
+  built: BuiltPicture,
+  signal: AbortSignal,
+): Promise<Asked | undefined> {
   const { compiled } = built;
   const layers = project.layers.length > 1 ? allLayers(project.layers).slice(0, MOST) : [];
   const graphs: DrawnGraph[] = [];
-  const variants = layers.flatMap(({ id, shown }) => {
+  const variants: ChangeNodes[] = [];
+  for (const { id, shown } of layers) {
+    await breathe();
+    if (signal.aborted) return undefined;
     const other = buildPicture(state, withShown(project, id, !shown));
     const drawn = other && drawnGraph(other, [other.compiled.result]);
+    // one that is not made yet, or that makes another picture, tells nothing
     if (!drawn || other.compiled.width !== compiled.width || other.compiled.height !== compiled.height)
-      return [];
+      continue;
     graphs.push(drawn);
     const [own, changed] = [compiled.result, other.compiled.result];
-    return [{ id, without: shown ? changed : own, with: shown ? own : changed }];
-  });
+    variants.push({ id, without: shown ? changed : own, with: shown ? own : changed });
+  }
   const edits = allEdits(project)
     .filter(isTold)
     .slice(0, MOST)
@@ -67,7 +80,6 @@ function askedOf(state: BenchState, project: Project, built: BuiltPicture): Aske
   ];
   const asked = [...variants, ...edits.map(({ id, without, with: after }) => ({ id, without, with: after }))];
   const painted = ownRegions(project).flatMap(({ region }) => paintedParts(region));
-  if (asked.length + painted.length === 0) return undefined;
   const own = drawnGraph(built, [
     compiled.result,
     ...edits.flatMap((e) => [e.without, e.with]),
@@ -76,7 +88,7 @@ function askedOf(state: BenchState, project: Project, built: BuiltPicture): Aske
   if (!own) return undefined;
   const all = [own, ...graphs];
   return {
-    ...{ changes: asked, masks, painted, key: contentHash({ asked, masks, parts: painted.length }) },
+    ...{ changes: asked, masks, painted },
     drawn: {
       nodes: new Map(all.flatMap((g) => [...g.nodes])),
       made: new Map(all.flatMap((g) => [...g.made])),
@@ -91,20 +103,29 @@ const paintedParts = ({ id, parts }: Region): PaintedPart[] =>
       : [],
   );
 
+/** Whether there is anything that could do nothing. */
+const isAsked = (project: Project): boolean =>
+  project.layers.length > 1 ||
+  allEdits(project).some(isTold) ||
+  ownRegions(project).some(({ region }) => paintedParts(region).length > 0);
+
 /** What of the picture does nothing, looked at when the hand has rested for a while. */
 export function effectStage(state: BenchState, project: Project): Stage | undefined {
-  const built = upToDate(state, project);
-  const asked = built && askedOf(state, project, built);
-  if (!built || !asked || state.effects?.key === asked.key) return undefined;
-  const { key, drawn, changes: nodes, masks, painted } = asked;
-  const { width, height } = built.compiled;
+  const built = isAsked(project) ? upToDate(state, project) : undefined;
+  if (!built) return undefined;
+  const { result, width, height } = built.compiled;
+  // what is hidden is not in the picture's own nodes
+  const hidden = allLayers(project.layers).filter((l) => !l.shown);
+  const key = `effects ${result} ${contentHash({ hidden })}`;
+  if (state.effects?.key === key) return undefined;
   return {
-    key: `effects ${key}`,
+    key,
     text: '',
     run: async (pool, signal) => {
       await quiet(QUIET, signal);
-      const scene = { drawn, width, height, changes: nodes, masks, painted };
-      const made: PictureEffects = await pool.run((tasks) => tasks.effects(scene), { signal });
+      const asked = await askedOf(state, project, built, signal);
+      const scene = asked && { ...asked, width, height };
+      const made = scene ? await pool.run((tasks) => tasks.effects(scene), { signal }) : NOTHING;
       return () => ({ effects: { key, made } });
     },
   };

@@ -20,7 +20,7 @@ const SPOT = { x: 700, y: 90 };
 /** Three frames of a handheld bracket of a sky over rough ground, a speck of dust at the same place of each. */
 async function dustyBracket() {
   const { encodeJpeg: encode } = nodePlatform();
-  const [ground, clouds] = [waves(5), waves(9)];
+  const [ground, clouds] = [waves(5, 20), waves(9, 16)];
   return Promise.all(
     [-1, 0, 1].map(async (stops, i) => {
       const image = paint(W, H, (x, y) => {

@@ -34,7 +34,7 @@ function sceneOf(name: string): Light {
   const map = realEnvironment(name, 512, 340);
   const sorted = Float32Array.from(map.planes[1]).sort();
   const gain = 0.12 / sorted[sorted.length >> 1];
-  const texture = waves(31, 90);
+  const texture = waves(31, 30);
   const at = (p: Float32Array, x: number, y: number): number => {
     // spread out: between its own pixels nothing is hidden
     const [u, v] = [Math.min(510, Math.max(0, x / 2 + 70)), Math.min(338, Math.max(0, y / 2 + 50))];

@@ -28,7 +28,7 @@ function shot(
   const sorted = Float32Array.from(map.planes[1]).sort();
   const gain = 0.15 / sorted[sorted.length >> 1];
   const normal = normalSource(randomSource(seed));
-  const texture = waves(9);
+  const texture = waves(9, 24);
   const image = emptyImage(W, H, 65535);
   for (let y = 0, o = 0; y < H; y++)
     for (let x = 0; x < W; x++, o += 3) {
