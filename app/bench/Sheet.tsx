@@ -9,6 +9,11 @@ const Box = styled.aside`
   min-width: 0;
   border-left: 1px solid ${COLOUR.line};
   overflow-y: auto;
+  /* a finding that comes in above must not scroll what is below: an open menu closes by it */
+  overflow-anchor: none;
+  > div {
+    overflow-anchor: none;
+  }
   ${TABLET} {
     display: grid;
     grid-template-rows: 44px minmax(0, 1fr);

@@ -9,6 +9,9 @@ const List = styled(Menu)`
   padding: 3px;
   outline: none;
   min-width: 220px;
+  /* above or below its button there is room for so much: one that lay over it would take the press that opens it */
+  max-height: calc(50dvh - 64px);
+  overflow-y: auto;
 `;
 
 const Item = styled(MenuItem)`
