@@ -281,6 +281,18 @@ describe('the brush', () => {
     ]);
   });
 
+  test('a stroke that a second finger takes back leaves nothing: no step, and nothing drawn', () => {
+    const { bench, hook } = brushOn(withLayer());
+    const steps = bench.store.getState().history.past.length;
+    act(() => hook.result.current?.onStart(at(60, 120)));
+    act(() => hook.result.current?.onMove([at(90, 150)]));
+    act(() => hook.result.current?.onCancel?.());
+    act(() => hook.result.current?.onEnd());
+    expect(bench.store.getState().live).toBeUndefined();
+    expect(bench.store.getState().history.past).toHaveLength(steps);
+    expect(strokesOf(bench.store.getState().history.project)).toEqual([]);
+  });
+
   test('shift draws straight on from where it is pressed, whatever way the hand takes', () => {
     const { bench, hook } = brushOn(withLayer());
     act(() => hook.result.current?.onStart(at(60, 120)));

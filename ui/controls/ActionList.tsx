@@ -9,8 +9,8 @@ const List = styled(Menu)`
   padding: 3px;
   outline: none;
   min-width: 220px;
-  /* above or below its button there is room for so much: one that lay over it would take the press that opens it */
-  max-height: calc(50dvh - 64px);
+  /* above or below its button there is room for so much, and half a line shows that there are more: one that lay over it would take the press that opens it */
+  max-height: calc(50dvh - 78px);
   overflow-y: auto;
 `;
 
