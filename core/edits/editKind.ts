@@ -14,6 +14,7 @@ export interface EditRegion {
 
 /** Frames on the grid of what is changed. */
 export interface EditFrames {
+  /** of those that may show something else: none where they differ by what is sharp in them */
   readonly ids: readonly string[];
   /** hash of a frame's light there; undefined for one that was not fitted, or is not at hand */
   readonly lightOf: (id: string) => string | undefined;

@@ -311,7 +311,8 @@ class Compiler {
   private framesOf(scope: SetScope): EditFrames {
     const { drawn } = setGraph(scope);
     return {
-      ids: [...drawn.keys()],
+      // out of focus is not something else
+      ids: MOVING_KINDS.has(scope.set.kind) ? [...drawn.keys()] : [],
       lightOf: (id) => {
         const frame = drawn.get(id);
         // a panorama's frames lie on no grid by themselves

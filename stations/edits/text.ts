@@ -25,7 +25,7 @@ export const EDITS_TEXT = {
     measuring: 'Looking for a frame that shows what lies behind.',
     filling: 'Looking for pieces that go on there.',
     none: 'No frame shows what lies behind: pieces from around it are put there.',
-    alone: 'There is no other frame to look at: pieces from around it are put there.',
+    alone: 'No other frame can tell what lies behind: pieces from around it are put there.',
     empty:
       'There is nothing to take from there: smooth light is put in its place. Let pieces be taken from elsewhere.',
     fits: (name: string, about: number): string =>
