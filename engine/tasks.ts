@@ -111,7 +111,7 @@ import { repairAgreement } from '@/core/view/repairAgreement';
 import { seenPicture, type SeenNode } from '@/core/view/seenPicture';
 import { tracePoint, type Trace } from '@/core/view/tracePoint';
 import { type DrawnGraph, type View, type ViewScene } from '@/core/view/viewScene';
-import { type SpineStep } from '@/core/graph/compile';
+import { type SpineStep } from '@/core/graph/compiledPicture';
 import { heldSide } from './heldSide';
 import { type Platform } from './platform';
 import { standInCamera } from './standInCamera';

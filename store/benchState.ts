@@ -1,6 +1,6 @@
 import { type StoreApi } from 'zustand/vanilla';
 import { type ToneShares } from '@/core/finish/toneShares';
-import { type CompiledPicture } from '@/core/graph/compile';
+import { type CompiledPicture } from '@/core/graph/compiledPicture';
 import { type Value, type Picture } from '@/core/graph/tile';
 import { type Stroke } from '@/core/mask/stroke';
 import { type SchoolChoice } from '@/core/merge/focus/chooseSchool';

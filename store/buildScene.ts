@@ -1,4 +1,5 @@
-import { compile, type CompiledPicture, type CompileOptions } from '@/core/graph/compile';
+import { compile } from '@/core/graph/compile';
+import { type CompiledPicture, type CompileOptions } from '@/core/graph/compiledPicture';
 import { type Node } from '@/core/graph/graph';
 import { drawable, isBeforehand } from '@/core/graph/missing';
 import { type Value } from '@/core/graph/tile';

@@ -1,5 +1,5 @@
 import { type MatchSettings } from '@/core/edits/match/matchSettings';
-import { type CompiledPicture } from '@/core/graph/compile';
+import { type CompiledPicture } from '@/core/graph/compiledPicture';
 import { allLayers } from '@/core/layers/layer';
 import { type EncodedImage } from '@/core/raster/encodedImage';
 import { invert, levelToFull, type Matrix3, multiply, normalise, transform } from '@/core/raster/matrix3';

@@ -2,7 +2,7 @@ import { type Edit } from '@/core/edits/edit';
 import { RANKS } from '@/core/edits/rank';
 import { EDIT_KINDS, type EditKindName } from '@/core/edits/editKinds';
 import { changes, ranked } from '@/core/edits/ranked';
-import { type CompiledPicture } from '@/core/graph/compile';
+import { type CompiledPicture } from '@/core/graph/compiledPicture';
 import { type Project } from '@/core/recipe/project';
 import { type EditOwner, editsAt } from './edits/list';
 

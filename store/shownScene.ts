@@ -1,6 +1,6 @@
 import { produce } from 'immer';
 import { type Edit } from '@/core/edits/edit';
-import { type CompiledPicture } from '@/core/graph/compile';
+import { type CompiledPicture } from '@/core/graph/compiledPicture';
 import { allLayers } from '@/core/layers/layer';
 import { type Rectangle } from '@/core/raster/raster';
 import { type FrameSet, type Project } from '@/core/recipe/project';

@@ -1,4 +1,4 @@
-import { type SpineStep } from '@/core/graph/compile';
+import { type SpineStep } from '@/core/graph/compiledPicture';
 import { type ViewScene } from '@/core/view/viewScene';
 import { activeScope } from './activeSet';
 import { type BenchState } from './benchState';

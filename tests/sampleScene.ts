@@ -1,5 +1,6 @@
 import { type MeasuredFrame } from '@/core/capture/measuredFrame';
-import { compile, type CompiledPicture, type CompileOptions } from '@/core/graph/compile';
+import { compile } from '@/core/graph/compile';
+import { type CompiledPicture, type CompileOptions } from '@/core/graph/compiledPicture';
 import { drawable, isBeforehand } from '@/core/graph/missing';
 import { type Value } from '@/core/graph/tile';
 import { type EncodedImage } from '@/core/raster/encodedImage';

@@ -1,5 +1,5 @@
 import { deltaE2000, labOf } from '../colour/deltaE';
-import { type SpineStep } from '../graph/compile';
+import { type SpineStep } from '../graph/compiledPicture';
 import { pictureAtHand } from '../raster/awayPixels';
 import { IDENTITY, transform } from '../raster/matrix3';
 import { type Rectangle } from '../raster/raster';

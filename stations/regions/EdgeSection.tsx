@@ -1,6 +1,6 @@
 'use client';
 import { useEffect, useState } from 'react';
-import { type CompiledPicture } from '@/core/graph/compile';
+import { type CompiledPicture } from '@/core/graph/compiledPicture';
 import { type EdgeProfile } from '@/core/region/edge/edgeProfile';
 import { longEdgeOf } from '@/core/recipe/pictureGrid';
 import { type RegionSpecks } from '@/core/region/edge/specks';

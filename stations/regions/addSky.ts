@@ -1,5 +1,5 @@
 import { type Dab } from '@/core/cutout/dab';
-import { type LaidPicture } from '@/core/graph/compile';
+import { type LaidPicture } from '@/core/graph/compiledPicture';
 import { type WorkerPool } from '@/engine/workerPool';
 import { drawnGraph } from '@/store/buildScene';
 import { type Bench } from '@/store/benchState';

@@ -1,4 +1,4 @@
-import { type CompiledPicture, type LaidPicture } from '@/core/graph/compile';
+import { type CompiledPicture, type LaidPicture } from '@/core/graph/compiledPicture';
 import { IDENTITY, invert, type Matrix3, normalise, transform } from '@/core/raster/matrix3';
 import { type RegionOwner } from '@/store/edits/regions';
 

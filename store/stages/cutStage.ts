@@ -1,4 +1,4 @@
-import { type CutNodes } from '@/core/graph/compile';
+import { type CutNodes } from '@/core/graph/compiledPicture';
 import { type Picture } from '@/core/graph/tile';
 import { type Project } from '@/core/recipe/project';
 import { type BenchState } from '../benchState';

@@ -1,4 +1,4 @@
-import { type FillNodes, type RepairNodes } from '@/core/graph/compile';
+import { type FillNodes, type RepairNodes } from '@/core/graph/compiledPicture';
 import { type Fact, type Value } from '@/core/graph/tile';
 import { type Project } from '@/core/recipe/project';
 import { bestFrame, type FrameAgreement } from '@/core/repair/frameAgreement';
