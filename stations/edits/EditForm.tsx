@@ -45,6 +45,7 @@ export function EditForm<K extends EditKindName>({
   return (
     <Controls
       at={at}
+      {...(edit ? { id: edit.id } : {})}
       settings={settings}
       onChange={(change, name, gesture) =>
         actions.edit(

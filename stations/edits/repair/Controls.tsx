@@ -3,7 +3,7 @@ import { type RepairSettings } from '@/core/edits/repair/repairSettings';
 import { type Fact } from '@/core/graph/tile';
 import { type FrameAgreement, isFit, showsOther } from '@/core/repair/frameAgreement';
 import { type FillOffsets } from '@/core/repair/fillOffsets';
-import { addEdit, editsAt, newEdit } from '@/store/edits/list';
+import { addEdit, newEdit } from '@/store/edits/list';
 import { type RegionOwner } from '@/store/edits/regions';
 import { agreementOf } from '@/store/stages/repairStage';
 import { Button } from '@/ui/controls/Button';
@@ -18,10 +18,9 @@ const TEXT = EDITS_TEXT.repair;
 const NAME = EDITS_TEXT.names.repair;
 
 /** Paints what must go, and says what is put there instead, and how well it fits. */
-export function RepairControls({ at, settings, onChange }: EditControls<'repair'>) {
+export function RepairControls({ at, id, settings, onChange }: EditControls<'repair'>) {
   const { bench } = useBenchParts();
   const project = useProject();
-  const id = editsAt(project, at).find((e) => e.settings === settings)?.id;
   const found = useBench((s) => {
     const nodes = bench.shown(s).built?.compiled.repairs.get(id ?? '');
     const known = nodes && agreementOf(s, nodes);
