@@ -11,8 +11,8 @@ import { ownRegions } from './edits/regions';
 
 /** the largest ΔE2000 of what does nothing, and the share of a picture that a hidden layer must change to be named */
 const [UNSEEN, LEAST_SHARE] = [0.3, 0.005];
-/** share of a picture on one side of a region that parts it */
-const LEAST_SIDE = 0.001;
+/** share of a picture on one side of a region that parts it: half a pixel at the size that is looked at, as a repaired speck is a region too */
+const LEAST_SIDE = 1.5e-6;
 
 const list = (names: readonly string[]): string => names.map((n) => `“${n}”`).join(', ');
 

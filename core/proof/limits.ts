@@ -470,7 +470,7 @@ export const LIMITS = {
     fail: 1e9,
     fine: 'Every region parts the picture.',
     advice: 'A region covers nothing, or everything.',
-    source: 'less than 0.1 % of the picture is on one side',
+    source: 'less than half a pixel of a picture 640 pixels wide is on one side',
   },
   'layers.strokes': {
     label: 'Strokes that do nothing',

@@ -20,6 +20,11 @@ export function pasteGain(
   height: number,
   about: number,
 ): Float32Array {
+  // with nothing about it there is no border to go on from: even light as bright as it is, or what is laid over it as it is
+  if (!known.includes(1)) {
+    const mean = light.reduce((sum, v) => sum + Math.max(0, v), 0) / light.length;
+    return new Float32Array(light.length).fill(laid ? 0 : Math.log(mean + FLOOR));
+  }
   const count = sums(Float32Array.from(known), width, height, about);
   const [own, other] = [light, laid].map((p) => p && sums(onlyKnown(p, known), width, height, about));
   // as much lighter as it is on the whole: the floor is then the same for both

@@ -6,6 +6,7 @@ import { waves } from '@/tests/paint';
 import { bestFrame, frameAgreement, type GapLight } from './frameAgreement';
 import { fillFrom } from './fillFrom';
 import { membrane } from './membrane';
+import { pasted, pasteGain } from './pasteGain';
 import { type Gap, patchFill } from './patchFill';
 
 const [W, H] = [200, 150];
@@ -75,6 +76,17 @@ function filled({ planes, gap }: Gap, seed = 1): Float32Array | undefined {
     })
   );
 }
+
+describe('what is laid over a gap', () => {
+  test('is even light where there is nothing about it to go on from, and a frame as it is', () => {
+    const light = plane((x) => 0.1 + x / 1000);
+    const none = new Uint8Array(light.length);
+    const [even] = pasteGain(light, undefined, none, W, H, 2);
+    expect(pasted(undefined, even)).toBeCloseTo(0.1995, 4);
+    const [as] = pasteGain(light, light, none, W, H, 1);
+    expect(pasted(0.3, as)).toBeCloseTo(0.3, 6);
+  });
+});
 
 describe('a gap filled with patches', () => {
   test('goes on with what repeats, exactly', () => {

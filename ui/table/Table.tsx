@@ -215,6 +215,12 @@ export function Table(props: TableProps) {
   const onDown = (event: PointerEvent<HTMLDivElement>): void => {
     // a hand that rests on the table while the pen draws
     if (drawing.current === 'pen' && event.pointerType === 'touch') return;
+    // or that lay there before it came
+    if (event.pointerType === 'pen' && fingers.current.size > 0) {
+      fingers.current.clear();
+      if (drawing.current) (tool?.onCancel ?? tool?.onEnd)?.();
+      drawing.current = undefined;
+    }
     surface.current?.setPointerCapture(event.pointerId);
     fingers.current.set(event.pointerId, position(event));
     if (tool && event.button === 0 && fingers.current.size === 1) {

@@ -78,3 +78,55 @@ test('a node is asked of no scene but one that has it: a change brings the scene
   expect(asked).not.toContain(false);
   expect(failures).toEqual([]);
 });
+
+/** A pointer event as jsdom lacks it. */
+function pointer(type: string, pointerType: string, pointerId: number, x: number): Event {
+  const event = new MouseEvent(type, { bubbles: true, button: 0, clientX: x, clientY: 50 });
+  return Object.assign(event, { pointerType, pointerId, pressure: 0.5 });
+}
+
+test('a pen draws whatever hand lay on the table before it, and what that began is taken back', () => {
+  const scene = sceneOf(sizedProject(80, 60), { merge: flat(80, 60, 0.5) }).scene;
+  const told: string[] = [];
+  const tool = {
+    onStart: () => told.push('start'),
+    onMove: () => told.push('move'),
+    onEnd: () => told.push('end'),
+    onCancel: () => told.push('cancel'),
+  };
+  const moved: unknown[] = [];
+  const { getByRole } = render(
+    <Table
+      label="Picture"
+      source={{ get: () => ({ scene }), subscribe: () => () => undefined }}
+      view={{ kind: 'result' }}
+      viewport={undefined}
+      onViewport={(v) => moved.push(v)}
+      render={() => new Promise(() => undefined)}
+      tool={tool}
+    />,
+  );
+  const surface = getByRole('application');
+  Object.assign(surface, { setPointerCapture: () => undefined });
+  const send = (...args: Parameters<typeof pointer>): void => {
+    act(() => void surface.dispatchEvent(pointer(...args)));
+  };
+  send('pointerdown', 'touch', 1, 40);
+  send('pointerdown', 'pen', 2, 90);
+  send('pointermove', 'touch', 1, 60);
+  send('pointermove', 'pen', 2, 95);
+  send('pointerup', 'touch', 1, 60);
+  send('pointerup', 'pen', 2, 95);
+  expect(told).toEqual(['start', 'cancel', 'start', 'move', 'end']);
+  expect(moved).toEqual([]);
+  // two fingers move the picture, and take back what the first began
+  told.length = 0;
+  send('pointerdown', 'touch', 3, 40);
+  send('pointerdown', 'touch', 4, 140);
+  send('pointermove', 'touch', 4, 160);
+  send('pointerup', 'touch', 4, 160);
+  send('pointermove', 'touch', 3, 80);
+  send('pointerup', 'touch', 3, 80);
+  expect(told).toEqual(['start', 'cancel']);
+  expect(moved).toHaveLength(1);
+});
