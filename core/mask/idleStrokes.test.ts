@@ -34,6 +34,17 @@ describe('strokes that do nothing', () => {
     expect(idle([stroke('reveal', 0.3, 0.3, 0.1), stroke('hide', 0.3, 0.3, 0.3, { flow: 0.5 })])).toEqual([]);
   });
 
+  test('of very many the latest are judged, upon what those before them painted', () => {
+    const many = Array.from({ length: 140 }, (_, k) =>
+      stroke('reveal', 0.05 + 0.004 * k, 0.3, 0.05, { flow: 0.2 }),
+    );
+    // all of it is shown by one in the middle: what shows more there afterwards does nothing
+    const strokes = [...many.slice(0, 20), stroke('reveal', 0.4, 0.3, 3, { softness: 0 }), ...many.slice(20)];
+    const found = idle(strokes);
+    expect(found[0]).toBe(strokes.length - 100);
+    expect(found).toHaveLength(100);
+  });
+
   test('one that stays on what it started on depends on the picture: it is named by none, and hides none', () => {
     const inside = { inside: true, softness: 0 };
     expect(idle([stroke('reveal', 0.3, 0.3, 0.1), stroke('hide', 0.3, 0.3, 0.3, inside)])).toEqual([]);

@@ -5,11 +5,13 @@ import { strokeCoverage, touchesGrid } from './strokeCoverage';
 const LOOKED_AT = 400;
 /** a change of the mask of less than this is none */
 const NOTHING = 1 / 255;
+/** strokes that are judged, the latest: two planes of each are held */
+const JUDGED = 100;
 
 /**
  * Which strokes of a part change nothing any more: they were painted over later, or showed what was shown already. What is left of a stroke's change
  * at a pixel is multiplied by what each later stroke leaves there, whether that reveals or hides. Strokes that stay inside what they started on
- * depend on the picture: they are taken to change something, and to cover nothing.
+ * depend on the picture: they are taken to change something, and to cover nothing. Of very many strokes the latest are judged.
  * @param size of the picture, full-size pixels
  * @returns places in the list
  */
@@ -24,29 +26,30 @@ export function idleStrokes(
     width: Math.max(1, Math.ceil(width / 2 ** level)),
     height: Math.max(1, Math.ceil(height / 2 ** level)),
   };
-  const coverages = strokes.map((s) =>
-    s.inside || !touchesGrid(s, grid) ? undefined : strokeCoverage(s, grid),
-  );
   const mask = new Float32Array(grid.width * grid.height);
-  const changes = coverages.map((coverage, k) => {
-    if (!coverage) return undefined;
-    const { action } = strokes[k];
-    return coverage.map((c, i) => {
-      const by = action === 'reveal' ? (1 - mask[i]) * c : mask[i] * c;
-      mask[i] += action === 'reveal' ? by : -by;
+  const first = Math.max(0, strokes.length - JUDGED);
+  const painted = strokes.map((stroke, k) => {
+    if (stroke.inside || !touchesGrid(stroke, grid)) return undefined;
+    const coverage = strokeCoverage(stroke, grid);
+    const isReveal = stroke.action === 'reveal';
+    const change = coverage.map((c, i) => {
+      const by = isReveal ? (1 - mask[i]) * c : mask[i] * c;
+      mask[i] += isReveal ? by : -by;
       return by;
     });
+    return k < first ? undefined : { coverage, change };
   });
   const left = new Float32Array(mask.length).fill(1);
   const idle: number[] = [];
-  for (let k = strokes.length - 1; k >= 0; k--) {
-    const [change, coverage] = [changes[k], coverages[k]];
+  for (let k = strokes.length - 1; k >= first; k--) {
     if (strokes[k].inside) continue;
+    const own = painted[k];
     // one beside the picture changes nothing of it
-    if (!change || !coverage) {
+    if (!own) {
       idle.unshift(k);
       continue;
     }
+    const { change, coverage } = own;
     let most = 0;
     for (let i = 0; i < left.length; i++) {
       most = Math.max(most, change[i] * left[i]);

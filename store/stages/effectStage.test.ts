@@ -2,6 +2,7 @@ import { beforeAll, describe, expect, test } from '@jest/globals';
 import { PLAIN_LAYER, type Layer } from '@/core/layers/layer';
 import { EVERYWHERE } from '@/core/region/region';
 import { inlinePool } from '@/tests/inlinePool';
+import { regionOf } from '@/tests/regionPlane';
 import { reopened, settled, smallProject, type SmallProject } from '@/tests/smallProject';
 import { type Bench } from '../benchState';
 import { addEdit, newEdit, setEdit } from '../edits/list';
@@ -63,13 +64,17 @@ describe('what does nothing is named', () => {
           grey('away', { shown: false, fill: { kind: 'colour', colour: [1, 0, 0] } } as never) as never,
         );
         draft.layers.push(grey('nowhere', { where: empty as never }) as never);
+        // a speck is a place too
+        const speck = { x: 0.3, y: 0.2, across: 0.012, down: 0.012, turn: 0, soft: 0 };
+        const where = regionOf({ kind: 'ellipse', settings: speck });
+        draft.edits.push({ ...newEdit('speck', 'exposure', { stops: 1 }), where } as never);
       }),
     );
     const idle = all.get('layers.idle');
     expect(idle?.why).toMatch(/“under”/);
     expect(idle?.why).toMatch(/“nowhere”/);
     expect(all.get('layers.hidden')?.why).toMatch(/^“away”: is hidden, and would change/);
-    expect(all.get('layers.regions')?.why).toMatch(/“nowhere”/);
+    expect(all.get('layers.regions')?.why).toMatch(/^“nowhere”: /);
     await bench.actions.close();
   }, 60_000);
 
