@@ -11,6 +11,7 @@ import { type Change } from './edits/drafts';
 import { addPlates } from './edits/frames';
 import { frameTaker, heldFrames, isCrowded, pixelBytes } from './memory';
 import { proposePlace } from './placeFrames';
+import { originalOf, Unread } from './keeping/originalOf';
 import { askToKeep, roomLeft, roomProblem } from './keeping/room';
 
 /** A file from a drop, a picker or the demo. */
@@ -218,7 +219,13 @@ function newFrame({ file, frame: decoded, readings, bytes }: LoadedFile): Frame 
   };
 }
 
-/** Decodes the originals of a project's frames; a missing one, or one that is another picture, leaves a sentence. */
+/** milliseconds until originals that the store did not give are asked for again */
+const AGAIN_AFTER = 5000;
+
+/**
+ * Decodes the originals of a project's frames; a missing one, or one that is another picture, leaves a sentence. Those that the browser's store
+ * does not give now are asked for again, as long as the bench stands.
+ */
 export async function restoreFrames(
   bench: Bench,
   frames: readonly Frame[] = bench.store.getState().history.project.frames,
@@ -229,6 +236,7 @@ export async function restoreFrames(
   const state = store.getState();
   const whole = isCrowded(state.history.project, budget) ? heldFrames(state) : undefined;
   if (frames.length === 0) return;
+  const unread = new Map<string, string>();
   await actions.during('Opening the frames', (signal, progress) =>
     inTurn(async () => {
       let done = 0;
@@ -243,11 +251,7 @@ export async function restoreFrames(
           const leave = await turns.enter();
           try {
             if (signal.aborted) return;
-            const bytes = await originals.load(frame.hash);
-            if (!bytes)
-              throw new Problem(
-                `The original of “${frame.file}” is gone from this browser. Drop the file here again.`,
-              );
+            const bytes = await originalOf(originals, frame);
             const options = { signal, priority: urgency(frame) };
             const decoded =
               !whole || whole.has(frame.hash)
@@ -266,7 +270,9 @@ export async function restoreFrames(
             );
           } catch (thrown) {
             if (signal.aborted) throw thrown;
-            actions.report(problemSentence(thrown, `Opening “${frame.file}”`));
+            const sentence = problemSentence(thrown, `Opening “${frame.file}”`);
+            if (thrown instanceof Unread) unread.set(frame.hash, sentence);
+            actions.report(sentence);
           } finally {
             leave();
             progress(++done / frames.length);
@@ -275,4 +281,12 @@ export async function restoreFrames(
       );
     }),
   );
+  if (unread.size === 0) return;
+  setTimeout(() => {
+    if (bench.isClosed()) return;
+    for (const sentence of unread.values()) actions.dismiss(sentence);
+    const { history, decoded } = store.getState();
+    const lacking = history.project.frames.filter(({ hash }) => unread.has(hash) && !decoded[hash]);
+    void restoreFrames(bench, lacking);
+  }, AGAIN_AFTER);
 }

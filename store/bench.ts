@@ -250,6 +250,7 @@ export function openBench(parts: BenchParts): Bench {
     originals,
     screen,
     inTurn: oneAtATime(),
+    isClosed: () => closed,
     store,
     actions,
     shown: followScene(),

@@ -270,6 +270,8 @@ export interface Bench {
   readonly screen: Screen;
   /** what changes the frames of the set goes one after the other: what is measured of a set must not be of another */
   readonly inTurn: <T>(run: () => Promise<T>) => Promise<T>;
+  /** whether it writes and reads nothing any more */
+  readonly isClosed: () => boolean;
   readonly store: StoreApi<BenchState>;
   readonly actions: BenchActions;
   /** what a state shows */

@@ -180,7 +180,7 @@ export function writeJournal(line: JournalLine): void {
 /** An original of a frame. */
 export async function loadOriginal(hash: string): Promise<Uint8Array | undefined> {
   const kept = await (await fileStore('originals')).read(hash);
-  return kept ?? withDatabase((db) => db.get('originals', hash)).catch(() => undefined);
+  return kept ?? withDatabase((db) => db.get('originals', hash));
 }
 
 /** Whether an original is known to be in the browser: a database that does not answer has none. */

@@ -9,6 +9,7 @@ import { type Project } from '@/core/recipe/project';
 import { type MergeOptions } from '@/engine/mergeOptions';
 import { renderPicture } from '@/engine/renderPicture';
 import { activeScope } from './activeSet';
+import { originalOf } from './keeping/originalOf';
 import { type Bench, type BenchState } from './benchState';
 import { buildPicture, drawnGraph, pictureScene } from './buildScene';
 import { cropInForce } from './cropInForce';
@@ -172,12 +173,7 @@ export function exportProject({ pool, store, actions, originals }: Bench): Promi
     const { project } = store.getState().history;
     const packed = new Map<string, Uint8Array>();
     for (const frame of project.frames) {
-      const bytes = await originals.load(frame.hash);
-      if (!bytes)
-        throw new Problem(
-          `The original of “${frame.file}” is gone from this browser. Drop the file here again, then export.`,
-        );
-      packed.set(frame.hash, bytes);
+      packed.set(frame.hash, await originalOf(originals, frame));
       progress((0.5 * packed.size) / project.frames.length);
     }
     const preview = await previewJpeg({ pool, store });

@@ -9,6 +9,7 @@ import { type Preparation } from '@/engine/tasks';
 import { type WorkerPool } from '@/engine/workerPool';
 import { scopesOf } from './activeSet';
 import { type BenchState } from './benchState';
+import { originalOf } from './keeping/originalOf';
 import { type Originals } from './keeping/originals';
 import { balanceOf } from './stages/prepareStage';
 
@@ -52,8 +53,5 @@ export async function readFrame(
   if (!source)
     throw new Problem('A frame that a step asked for is not part of the project any more. Try again.');
   const { frame, preparation } = source;
-  const bytes = await originals.load(frame.hash);
-  if (!bytes)
-    throw new Problem(`The original of “${frame.file}” is gone from this browser. Drop the file here again.`);
-  await decodeInto(pool, frame.file, bytes, preparation, into);
+  await decodeInto(pool, frame.file, await originalOf(originals, frame), preparation, into);
 }

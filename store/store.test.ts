@@ -341,6 +341,19 @@ describe('the bench', () => {
     const again = keepingBench(originals, { project: project(b) });
     await restoreFrames(again);
     expect(Object.keys(again.store.getState().decoded)).toHaveLength(2);
+    // a store that does not answer has not lost anything: it is asked again
+    const late = keepingBench(originals, { project: project(b) });
+    const { load } = late.originals;
+    let answers = false;
+    Object.assign(late.originals, {
+      load: (hash: string) => (answers ? load(hash) : Promise.reject(new DOMException('full', 'UnknownError'))),
+    });
+    await restoreFrames(late);
+    expect(late.store.getState().problems).toHaveLength(2);
+    expect(late.store.getState().problems[0]).toMatch(/“a\.jpg” could not be read.* tried again by itself/);
+    answers = true;
+    await until(late, (x) => Object.keys(x.store.getState().decoded).length === 2);
+    expect(late.store.getState().problems).toEqual([]);
     const lost = bench({ project: project(b) });
     await restoreFrames(lost);
     expect(lost.store.getState().problems[0]).toContain('“a.jpg” is gone from this browser');

@@ -70,6 +70,30 @@ describe('originals', () => {
     expect(await originals.load(hash)).toEqual(bytes);
   });
 
+  test('a store that fails is not taken for one that has lost a file', async () => {
+    const store = mapped();
+    const hash = await sha256(bytes);
+    const failing = originalsOf({ ...store, load: () => Promise.reject(new DOMException('', 'UnknownError')) });
+    await expect(failing.load(hash)).rejects.toMatchObject({ name: 'UnknownError' });
+    expect(await originalsOf(store).load(hash)).toBeUndefined();
+  });
+
+  test('a file that is being written again is not written a second time', async () => {
+    const store = mapped();
+    const hash = await sha256(bytes);
+    let written = 0;
+    const save = async (h: string, given: Uint8Array): Promise<void> => {
+      written++;
+      await new Promise((done) => setTimeout(done, 5));
+      await store.save(h, given);
+    };
+    const originals = originalsOf({ ...store, save });
+    await originals.keep(hash, bytes, () => Promise.resolve(bytes));
+    store.kept.clear();
+    expect(await Promise.all([originals.mend([hash]), originals.mend([hash])])).toEqual([[], []]);
+    expect(written).toBe(2);
+  });
+
   test('a file that was dropped is read again when the store does not answer', async () => {
     const store = mapped();
     const hash = await sha256(bytes);

@@ -1,4 +1,5 @@
 import { sha256 } from '@/core/codecs/sha256';
+import { oneAtATime } from './oneAtATime';
 import { within } from './within';
 
 /** Where originals are kept for good. */
@@ -20,7 +21,10 @@ export interface Originals {
    * @throws what the browser says when it could not keep it
    */
   readonly keep: (hash: string, bytes: Uint8Array, again?: () => Promise<Uint8Array>) => Promise<void>;
-  /** The original, from wherever it still is. */
+  /**
+   * The original, from wherever it still is; undefined when it is nowhere.
+   * @throws what the browser says when its store could not tell
+   */
   readonly load: (hash: string) => Promise<Uint8Array | undefined>;
   /** Forgets what is not wanted after all; what another project names stays. */
   readonly drop: (hashes: readonly string[]) => Promise<void>;
@@ -50,6 +54,26 @@ export function originalsOf(store: OriginalStore): Originals {
     // a file may have changed since it was dropped
     return bytes && (await sha256(bytes)) === hash ? bytes : undefined;
   };
+  const mendAll = async (hashes: readonly string[]): Promise<readonly string[]> => {
+    const lacking: string[] = [];
+    for (const hash of hashes) {
+      try {
+        // a store that does not say is written to: what it has stays as it is
+        if (await store.has(hash).catch(() => false)) {
+          held.delete(hash);
+          continue;
+        }
+        const bytes = await fromPage(hash);
+        if (!bytes) throw new Error('gone');
+        await store.save(hash, bytes);
+        held.delete(hash);
+      } catch {
+        lacking.push(hash);
+      }
+    }
+    return lacking;
+  };
+  const inTurn = oneAtATime();
   return {
     keep: async (hash, bytes, again) => {
       if (again) sources.set(hash, again);
@@ -65,7 +89,7 @@ export function originalsOf(store: OriginalStore): Originals {
       // the page answers at once; a store on a full disk may take its time to fail
       const known = await inPage(hash).catch(() => undefined);
       if (known) return known;
-      const asked = store.load(hash).catch(() => undefined);
+      const asked = store.load(hash);
       const bytes = await within(SOON, asked).catch(() => undefined);
       if (!bytes) return (await fromPage(hash)) ?? asked;
       if (!store.lasting && !sources.has(hash) && !aside.has(hash) && bytes.length <= room) {
@@ -83,24 +107,7 @@ export function originalsOf(store: OriginalStore): Originals {
       }
       await store.remove(hashes);
     },
-    mend: async (hashes) => {
-      const lacking: string[] = [];
-      for (const hash of hashes) {
-        try {
-          // a store that does not say is written to: what it has stays as it is
-          if (await store.has(hash).catch(() => false)) {
-            held.delete(hash);
-            continue;
-          }
-          const bytes = await fromPage(hash);
-          if (!bytes) throw new Error('gone');
-          await store.save(hash, bytes);
-          held.delete(hash);
-        } catch {
-          lacking.push(hash);
-        }
-      }
-      return lacking;
-    },
+    // one after the other: a file that is put in its place a second time fails whoever reads it at that moment
+    mend: (hashes) => inTurn(() => mendAll(hashes)),
   };
 }

@@ -35,7 +35,9 @@ export async function privateFiles(folder: string): Promise<FileStore | undefine
   let torn = false;
   try {
     await open();
-  } catch {
+  } catch (thrown) {
+    // it has one, and no room to open it
+    if (thrown instanceof DOMException && thrown.name === 'QuotaExceededError') throw thrown;
     // a private window may have none
     return undefined;
   }
@@ -78,8 +80,12 @@ export async function privateFiles(folder: string): Promise<FileStore | undefine
       }
     },
     read: async (name) => {
-      const file = await found(name);
-      return file && new Uint8Array(await file.arrayBuffer());
+      const whole = async (): Promise<Uint8Array<ArrayBuffer> | undefined> => {
+        const file = await found(name);
+        return file && new Uint8Array(await file.arrayBuffer());
+      };
+      // one that was put in its place between the two steps is another file by then
+      return whole().catch(whole);
     },
     has: async (name) => (await found(name)) !== undefined,
     remove,
