@@ -346,7 +346,8 @@ describe('the bench', () => {
     const { load } = late.originals;
     let answers = false;
     Object.assign(late.originals, {
-      load: (hash: string) => (answers ? load(hash) : Promise.reject(new DOMException('full', 'UnknownError'))),
+      load: (hash: string) =>
+        answers ? load(hash) : Promise.reject(new DOMException('full', 'UnknownError')),
     });
     await restoreFrames(late);
     expect(late.store.getState().problems).toHaveLength(2);

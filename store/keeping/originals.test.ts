@@ -73,7 +73,10 @@ describe('originals', () => {
   test('a store that fails is not taken for one that has lost a file', async () => {
     const store = mapped();
     const hash = await sha256(bytes);
-    const failing = originalsOf({ ...store, load: () => Promise.reject(new DOMException('', 'UnknownError')) });
+    const failing = originalsOf({
+      ...store,
+      load: () => Promise.reject(new DOMException('', 'UnknownError')),
+    });
     await expect(failing.load(hash)).rejects.toMatchObject({ name: 'UnknownError' });
     expect(await originalsOf(store).load(hash)).toBeUndefined();
   });
