@@ -16,12 +16,14 @@ import { tileArea } from '@/core/merge/panorama/tileArea';
 import { type ProjectionKind } from '@/core/merge/panorama/projection';
 import { type RectangleMesh } from '@/core/merge/rectangle/rectangleMesh';
 import { type BackgroundForm } from '@/core/merge/stack/skyBackground';
+import { type IndexedDab } from '@/core/merge/seams/frameDab';
 import { type StackBuffers, type StackMethod } from '@/core/merge/stack/stackMethod';
 import { type Finding, judge } from '@/core/proof/finding';
 import { Problem } from '@/core/proof/problem';
 import { emptyImage, type EncodedImage } from '@/core/raster/encodedImage';
 import { type Matrix3 } from '@/core/raster/matrix3';
 import { type Rectangle, sharedBytes, sharedFloats } from '@/core/raster/raster';
+import { type ReducedGrid } from '@/core/raster/reducedGrid';
 import { type PanoramaFit } from '@/core/register/rotation/fitPanorama';
 import { halfHeight, halfRows } from './inBands';
 import { inStrips, reachedRows } from './inStrips';
@@ -58,6 +60,8 @@ export interface SetWish {
   readonly moments: MomentWishes;
   /** the part of the reference that a swap takes from another frame */
   readonly part?: Rectangle;
+  /** which frame was pointed out where, by index among the frames; joints are then cut where they show least */
+  readonly dabs?: readonly IndexedDab[];
   readonly measures: FusionMeasures;
 }
 
@@ -257,16 +261,29 @@ async function mergeMoments(
 ): Promise<SetMerged> {
   const { width, height } = frames[reference].levels[0];
   const inputs = frames.map(({ levels, matrix }) => ({ levels, matrix }));
-  const moments = await pool.run(
-    (tasks) => tasks.chooseMoments(inputs, wish.moments, reference, width, height),
+  const { regions, made, takes, ...weights } = await pool.run(
+    (tasks) => tasks.chooseMoments(inputs, wish.moments, reference, width, height, wish.dabs),
     { signal },
   );
   onProgress?.(0.3);
-  const merged = await mergeChosen(pool, pixels(frames), moments, width, height, {
-    signal,
-    onProgress: (share) => onProgress?.(0.3 + 0.7 * share),
-  });
-  return { merged, findings: [], regions: moments.regions };
+  const after = { signal, onProgress: (share: number) => onProgress?.(0.3 + 0.65 * share) };
+  const merged = await mergeChosen(pool, pixels(frames), weights, width, height, after, takes);
+  if (takes) await pool.run((tasks) => tasks.shareThings(merged.shares, takes, width), { signal });
+  const findings = wish.dabs ? await seamFindings(pool, inputs, made, merged.image, weights, signal) : [];
+  return { merged, findings, regions };
+}
+
+/** What seams between frames add to the picture. */
+async function seamFindings(
+  pool: WorkerPool,
+  frames: readonly Pick<MergeFrame, 'levels' | 'matrix'>[],
+  made: Int16Array,
+  image: EncodedImage,
+  { width, height, level }: ReducedGrid,
+  signal?: AbortSignal,
+): Promise<readonly Finding[]> {
+  const grid = { width, height, level };
+  return pool.run((tasks) => tasks.seamFindings(made, frames, image, grid), { signal });
 }
 
 async function mergeSwap(
@@ -279,6 +296,7 @@ async function mergeSwap(
   const { width, height } = frames[reference].levels[0];
   const others = frames.map((_, i) => i).filter((i) => i !== reference);
   if (others.length === 0) throw new Problem('A swap needs a second frame to take the part from.');
+  if (wish.dabs && wish.dabs.length > 0) return mergeDabbed(pool, frames, reference, wish.dabs, options);
   const taken = others.reduce((best, i) =>
     (frames[i].sharpness ?? 0) > (frames[best].sharpness ?? 0) ? i : best,
   );
@@ -305,6 +323,27 @@ async function mergeSwap(
       judge('merge.joint', 255 * swap.weights.seam, { where: swap.part }),
     ],
   };
+}
+
+/** Takes what was pointed out in each frame. */
+async function mergeDabbed(
+  pool: WorkerPool,
+  frames: readonly MergeFrame[],
+  reference: number,
+  dabs: readonly IndexedDab[],
+  options: MergeOptions,
+): Promise<SetMerged> {
+  const { width, height } = frames[reference].levels[0];
+  const inputs = frames.map(({ levels, matrix }) => ({ levels, matrix }));
+  const { signal } = options;
+  const { made, takes, ...weights } = await pool.run(
+    (tasks) => tasks.dabbedWeights(inputs, reference, width, height, dabs),
+    { signal },
+  );
+  const merged = await mergeChosen(pool, pixels(frames), weights, width, height, options, takes);
+  if (takes) await pool.run((tasks) => tasks.shareThings(merged.shares, takes, width), { signal });
+  const findings = await seamFindings(pool, inputs, made, merged.image, weights, signal);
+  return { merged, findings };
 }
 
 async function mergePanorama(

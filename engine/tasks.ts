@@ -88,12 +88,16 @@ import { previewPanorama } from '@/core/merge/panorama/previewPanorama';
 import { type BackgroundForm, removeBackground, skyBackground } from '@/core/merge/stack/skyBackground';
 import { stackBand } from '@/core/merge/stack/stackBand';
 import { stackFindings } from '@/core/merge/stack/stackFindings';
+import { dabbedCells, type IndexedDab } from '@/core/merge/seams/frameDab';
+import { seamVisibility } from '@/core/merge/seams/seamVisibility';
+import { shareThings } from '@/core/merge/seams/shareThings';
+import { dabbedWeights } from '@/core/merge/swap/dabbedWeights';
 import { likelyPart, type Swap, swapWeights } from '@/core/merge/swap/swapWeights';
 import { type Matrix3, transform } from '@/core/raster/matrix3';
 import { type Allocate, type Rectangle, reusedBytes } from '@/core/raster/raster';
 import { type Kernel } from '@/core/raster/warp';
 import { type World } from '@/core/graph/evaluate';
-import { reducedGrid } from '@/core/raster/reducedGrid';
+import { type ReducedGrid, reducedGrid } from '@/core/raster/reducedGrid';
 import { mayLieStill } from '@/core/register/standsStill';
 import { featurePoints, type Features } from '@/core/register/features/featurePoints';
 import { linkable, linkFrames } from '@/core/register/features/linkFrames';
@@ -102,7 +106,7 @@ import { fitPanorama } from '@/core/register/rotation/fitPanorama';
 import { registerStars, starField } from '@/core/register/stars/registerStars';
 import { type PairOptions, registerPair } from '@/core/register/registerPair';
 import { type Registration } from '@/core/register/registration';
-import { type Finding } from '@/core/proof/finding';
+import { type Finding, judge } from '@/core/proof/finding';
 import { isPatch, renderShare, type Share } from '@/core/view/renderShare';
 import { nodeOfView, renderView } from '@/core/view/renderView';
 import { fillRepair } from '@/core/view/fillRepair';
@@ -366,10 +370,37 @@ export function makeTasks(platform: Platform) {
       reference: number,
       width: number,
       height: number,
+      dabs?: readonly IndexedDab[],
     ) => {
       const grid = reducedGrid(width, height, gridLevel(width, height, MOMENT_CELLS));
       const seen = frames.map((f) => frameOnGrid(f.levels, f.matrix, grid));
-      return chooseMoments(seen, momentScores(seen, grid.width, grid.height), wishes, reference, grid);
+      const named = dabs && dabbedCells(dabs, grid, Math.max(width, height));
+      const scores = momentScores(seen, grid.width, grid.height);
+      return chooseMoments(seen, scores, wishes, reference, grid, named);
+    },
+    /** which frame makes which place of a set of which only dabs tell */
+    dabbedWeights: (
+      frames: readonly LaidFrame[],
+      reference: number,
+      width: number,
+      height: number,
+      dabs: readonly IndexedDab[],
+    ) => {
+      const grid = reducedGrid(width, height, gridLevel(width, height, SWAP_CELLS));
+      const seen = frames.map((f) => frameOnGrid(f.levels, f.matrix, grid));
+      return dabbedWeights(seen, reference, dabbedCells(dabs, grid, Math.max(width, height)), grid);
+    },
+    shareThings,
+    /** how much the seams between frames show in the picture that they made */
+    seamFindings: (
+      made: Int16Array,
+      frames: readonly LaidFrame[],
+      image: EncodedImage,
+      grid: ReducedGrid,
+    ): Finding[] => {
+      const seen = frames.map((f) => frameOnGrid(f.levels, f.matrix, grid));
+      const shown = seamVisibility(made, seen, imageLevels(image), grid);
+      return shown ? [judge('merge.seam', shown.added, shown.where && { where: shown.where })] : [];
     },
     /** where the part comes from, and how far the rest drifts; undefined when nothing to swap was found */
     swapWeights: (

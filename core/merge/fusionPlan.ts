@@ -22,6 +22,8 @@ export interface MoverTakes {
   readonly stops: readonly number[];
   /** [frame] share 0…1 with which this frame replaces the others; undefined where it makes no mover */
   readonly planes: readonly (Float32Array | undefined)[];
+  /** [frame][channel] times which its light is laid there, so that it has the light of its surroundings: all frames then show the same. By exposure when absent */
+  readonly gains?: readonly (readonly Float32Array[] | undefined)[];
 }
 
 /** Rows of the result that one job makes; `top` is a multiple of 2^split. */

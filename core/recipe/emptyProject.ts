@@ -6,6 +6,7 @@ import { type FrameSet, type Geometry, type OtherMerge, type Project } from './p
 /** of the recipe as it is stored; earlier ones are brought up to it by {@link migrateProject} */
 export const PROJECT_VERSION = 9;
 
+/** How sets of other kinds are merged that came before there was a choice. */
 export const PLAIN_OTHER: OtherMerge = {
   projection: 'auto',
   border: 'crop',
@@ -39,7 +40,8 @@ export function emptySet(id: string, name: string): FrameSet {
     method: 'fusion',
     merge: PAPER_MEASURES,
     response: 'srgb',
-    other: PLAIN_OTHER,
+    // sets of earlier versions have their joints as they were
+    other: { ...PLAIN_OTHER, seams: 'cut' },
     movers: [],
     views: [],
     edits: [],

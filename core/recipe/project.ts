@@ -11,6 +11,7 @@ import { type FocusSchool } from '../merge/focus/chooseSchool';
 import { type FusionMeasures } from '../merge/mertensWeight';
 import { type MomentTaste } from '../merge/moments/momentTastes';
 import { type ProjectionKind } from '../merge/panorama/projection';
+import { type FrameDab } from '../merge/seams/frameDab';
 import { type RectangleMesh } from '../merge/rectangle/rectangleMesh';
 import { type BackgroundForm } from '../merge/stack/skyBackground';
 import { type StackMethod } from '../merge/stack/stackMethod';
@@ -77,6 +78,8 @@ export interface FrameSet {
   readonly other: OtherMerge;
   /** what the user chose where something moved, latest last */
   readonly movers: readonly ChosenMover[];
+  /** which frame the user pointed out where, in moments and swaps, latest last */
+  readonly dabs?: readonly FrameDab[];
   /** which frames of a panorama look the same way, when it was bracketed; empty otherwise */
   readonly views: readonly BracketedView[];
   /** what is changed in everything that comes from it; the tone map of a radiance merge is one of them */
@@ -93,6 +96,8 @@ export interface OtherMerge {
   readonly backgroundForm: BackgroundForm;
   readonly focus: FocusSchool | 'auto';
   readonly moments: MomentTaste;
+  /** joints of moments are cut where they show least; absent where each place is chosen for itself, as in sets of earlier versions */
+  readonly seams?: 'cut';
   /** how the lens bends is solved with a panorama's turns */
   readonly bend: boolean;
   /** the brackets of a panorama's views are merged first, or all its frames joined apart from each other */

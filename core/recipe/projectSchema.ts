@@ -2,6 +2,7 @@ import { array, boolean, lazy, mixed, object, type Schema, tuple } from 'yup';
 import { SET_KINDS } from '../capture/setKind';
 import { MOMENT_TASTES } from '../merge/moments/momentTastes';
 import { PROJECTIONS } from '../merge/panorama/projection';
+import { MOST_FRAME_DAB_POINTS, MOST_FRAME_DABS } from '../merge/seams/frameDab';
 import { BLEND_MODES } from '../layers/blendMode';
 import { CROP_RATIOS } from '../finish/cropRatio';
 import { RANKS } from '../edits/rank';
@@ -19,6 +20,7 @@ import {
   id,
   numbers,
   oneOf,
+  penLine,
   place,
   rotation,
   rows,
@@ -258,6 +260,7 @@ const other = strict({
   focus: oneOf(['auto', 'depth', 'pyramid']),
   backgroundForm: oneOf(['curve', 'mesh']),
   moments: oneOf(Object.keys(MOMENT_TASTES)),
+  seams: mixed<'cut'>().oneOf(['cut']).optional(),
   bend: boolean().strict(true).required(),
   views: oneOf(['merged', 'apart']),
 });
@@ -417,6 +420,10 @@ export const PROJECT_SCHEMA = strict({
       movers: array(strict({ x: place(), y: place(), frame: text(80) }))
         .max(PROJECT_LIMITS.movers)
         .required(),
+      dabs: array(strict({ frame: text(80), ...penLine(MOST_FRAME_DAB_POINTS) }))
+        .max(MOST_FRAME_DABS)
+        .default(undefined)
+        .optional(),
       views: array(strict({ head: id(), frames: array(id()).max(20).required() }))
         .max(400)
         .required(),

@@ -2,6 +2,7 @@ import { mixed, number, object, type ObjectShape, string } from 'yup';
 import { isRealDate } from '../capture/realDate';
 import { type StrokePoint } from '../mask/stroke';
 import { determinant, type Matrix3, multiply, transposed } from '../raster/matrix3';
+import { type PenLine } from '../raster/penCells';
 
 /** An object with just these fields. */
 export const strict = <S extends ObjectShape>(shape: S) => object(shape).noUnknown().strict(true).required();
@@ -109,3 +110,14 @@ export const points = () =>
           areNumbers(p, 3) && Math.abs(p[0]) <= 50 && Math.abs(p[1]) <= 50 && p[2] >= 0 && p[2] <= 1,
       ),
   ).required();
+
+const isPoint = (p: unknown): boolean => areNumbers(p, 2) && p.every((v) => Math.abs(v) <= 50);
+
+/** Guards a pen that was drawn along points. */
+export const penLine = (most: number) => ({
+  size: between(0, 2),
+  points: mixed<PenLine['points'][number][]>(
+    (v): v is PenLine['points'][number][] =>
+      Array.isArray(v) && v.length > 0 && v.length <= most && v.every(isPoint),
+  ).required(),
+});

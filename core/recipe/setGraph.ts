@@ -210,7 +210,7 @@ function newSetGraph(scope: Pick<SetScope, 'set' | 'frames'>): SetGraph {
 
   /** What the merge of the set's kind looks at. */
   function mergeSettings(): object {
-    const { kind, method, merge: by, response, movers, other, region } = set;
+    const { kind, method, merge: by, response, movers, other, region, dabs } = set;
     const ids = joined.map((f) => f.id);
     const base = { kind, reference: first?.id, ids };
     switch (kind) {
@@ -225,9 +225,9 @@ function newSetGraph(scope: Pick<SetScope, 'set' | 'frames'>): SetGraph {
       case 'focus':
         return { ...base, school: other.focus };
       case 'moments':
-        return { ...base, taste: other.moments };
+        return { ...base, taste: other.moments, seams: other.seams, dabs };
       case 'swap':
-        return { ...base, region, sharpness: joined.map((f) => f.measures.sharpness) };
+        return { ...base, region, dabs, sharpness: joined.map((f) => f.measures.sharpness) };
       case 'stack':
         return {
           ...base,

@@ -53,6 +53,7 @@ export function dropPlacesIfMoved(draft: Draft<Project>, set: Draft<FrameSet>, b
   if (set.reference === before) return;
   delete set.region;
   set.movers = [];
+  delete set.dabs;
   if (set.id === draft.base) dropPlaces(draft);
 }
 

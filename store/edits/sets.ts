@@ -4,6 +4,7 @@ import { type SetKind } from '@/core/capture/setKind';
 import { EDIT_KINDS } from '@/core/edits/editKinds';
 import { type Layer, PLAIN_LAYER } from '@/core/layers/layer';
 import { type RectangleMesh } from '@/core/merge/rectangle/rectangleMesh';
+import { type FrameDab } from '@/core/merge/seams/frameDab';
 import { type Rectangle } from '@/core/raster/raster';
 import { pictureGrid } from '@/core/recipe/pictureGrid';
 import { emptySet } from '@/core/recipe/emptyProject';
@@ -166,6 +167,16 @@ export const chooseMover =
   (id: string, x: number, y: number, frame: string): Change =>
   (draft) => {
     setOf(draft, id)?.movers.push({ x, y, frame });
+  };
+
+/** Points out which frame makes which places of a set; no dabs leaves it to the merge. */
+export const setFrameDabs =
+  (id: string, dabs: readonly FrameDab[]): Change =>
+  (draft) => {
+    const set = setOf(draft, id);
+    if (!set) return;
+    if (dabs.length > 0) set.dabs = [...dabs] as Draft<FrameDab>[];
+    else delete set.dabs;
   };
 
 /** The part of the reference that the fit holds still; undefined holds all of it. */

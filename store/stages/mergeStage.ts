@@ -55,6 +55,11 @@ export function mergeOtherPixels(
     sharpness: frame.measures.sharpness,
   }));
   const { other, region, merge } = set;
+  // a dab for a frame that is not merged waits until it is
+  const dabs = (set.dabs ?? []).flatMap(({ frame: id, ...line }) => {
+    const frame = frames.findIndex((f) => f.frame.id === id);
+    return frame >= 0 ? [{ ...line, frame }] : [];
+  });
   const kept = panoramaOf(scope);
   const turned = kept && {
     ...kept.fit,
@@ -72,6 +77,7 @@ export function mergeOtherPixels(
     focus: other.focus,
     moments: MOMENT_TASTES[other.moments],
     measures: merge,
+    ...(other.seams === 'cut' || dabs.length > 0 ? { dabs } : {}),
     ...(region
       ? { part: { x: region.x * k, y: region.y * k, width: region.width * k, height: region.height * k } }
       : {}),

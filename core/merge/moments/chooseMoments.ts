@@ -3,6 +3,9 @@ import { type Rectangle, sharedFloats } from '../../raster/raster';
 import { type ReducedGrid } from '../../raster/reducedGrid';
 import { type ChosenWeights } from '../blendWeights';
 import { type GridFrame } from '../frameOnGrid';
+import { type MoverTakes } from '../fusionPlan';
+import { chooseSeams } from '../seams/chooseSeams';
+import { type NamedTakes, takeNamed } from '../seams/takeNamed';
 import { type MomentScores, type MomentWish } from './momentScores';
 
 /** How much each wish counts; 0 for not at all. */
@@ -25,13 +28,22 @@ export interface MomentRegion {
 /** Which moment makes which place. */
 export interface Moments extends ChosenWeights {
   readonly regions: readonly MomentRegion[];
+  /** [cell] index of the frame that makes it */
+  readonly made: Int16Array;
+  /** things that were pointed out and are laid in */
+  readonly takes?: MoverTakes;
 }
 
 const RADIUS = 10;
+/** radius by which joints are softened, cells */
+const SOFTENED = 3;
 const EVEN = 3e-3;
 /** one moment is kept unless another is better by so many spreads of the scores */
 const STAY = 0.6;
 const LEAST_AREA = 0.01;
+/** what it costs to be one spread of the scores worse, and not to be the reference, for all cells of a long edge together */
+const WORSE = 4;
+const NOT_REFERENCE = 1.2;
 /** moments that differ by less than this differ by noise, in each wish's own measure */
 const LEAST_SPREAD: Readonly<Record<MomentWish, number>> = {
   lit: 0.02,
@@ -45,6 +57,8 @@ const LEAST_SPREAD: Readonly<Record<MomentWish, number>> = {
 /**
  * Chooses the best moment for every place by the wishes: scores are brought to one scale, smoothed along the edges of the reference, and a
  * moment takes over only where it is clearly better than the reference.
+ * @param named [cell] index of the frame that was pointed out there, −1 for none: the joints are then cut where they show least; without it each cell is
+ * chosen for itself, as sets of earlier versions are
  */
 export function chooseMoments(
   frames: readonly GridFrame[],
@@ -52,6 +66,7 @@ export function chooseMoments(
   wishes: MomentWishes,
   reference: number,
   grid: ReducedGrid,
+  named?: Int16Array,
 ): Moments {
   const { width: w, height: h } = grid;
   const n = w * h;
@@ -66,21 +81,61 @@ export function chooseMoments(
     });
   }
   const smooth = guidedAll(sums, guide, w, h, RADIUS, EVEN);
-  const label = new Int16Array(n);
-  for (let i = 0; i < n; i++) {
+  const { made, label, takes } = named
+    ? takeNamed(frames, cutOf(frames, smooth, reference, grid), named, reference, grid)
+    : asLabelled(bestOf(frames, smooth, reference));
+  const regions = regionsOf(made, frames.length, scores, grid).filter((r) => r.area >= LEAST_AREA);
+  const planes = softenedOwners(label, frames, guide, grid);
+  return { ...grid, planes, regions, made, ...(takes ? { takes } : {}) };
+}
+
+const asLabelled = (label: Int16Array): NamedTakes => ({ made: label, label });
+
+/** The best moment of each cell for itself. */
+function bestOf(
+  frames: readonly GridFrame[],
+  scores: readonly Float32Array[],
+  reference: number,
+): Int16Array {
+  return Int16Array.from(scores[reference], (_, i) => {
     let best = reference;
-    for (let f = 0; f < smooth.length; f++)
-      if (frames[f].seen[i] > 0 && smooth[f][i] > smooth[best][i] + (best === reference ? STAY : 0)) best = f;
-    label[i] = best;
-  }
-  const regions = regionsOf(label, frames.length, scores, grid).filter((r) => r.area >= LEAST_AREA);
+    for (let f = 0; f < scores.length; f++)
+      if (frames[f].seen[i] > 0 && scores[f][i] > scores[best][i] + (best === reference ? STAY : 0)) best = f;
+    return best;
+  });
+}
+
+/** Moments that are good where they are taken and whose joints show least: each place costs by how much its moment is worse than the best. */
+function cutOf(
+  frames: readonly GridFrame[],
+  scores: readonly Float32Array[],
+  reference: number,
+  grid: ReducedGrid,
+): Int16Array {
+  const long = Math.max(grid.width, grid.height);
+  const best = scores[0].map((_, i) => Math.max(...scores.map((s) => s[i])));
+  const costs = scores.map((own, f) =>
+    own.map((v, i) => (WORSE * (best[i] - v) + (f === reference ? 0 : NOT_REFERENCE)) / long),
+  );
+  const start = new Int16Array(best.length).fill(reference);
+  const all = frames.map((_, f) => f);
+  return chooseSeams(frames, costs, start, all, grid);
+}
+
+/** The share of each frame in each cell: its labels, softened along the edges of the reference. */
+function softenedOwners(
+  label: Int16Array,
+  frames: readonly GridFrame[],
+  guide: Float32Array,
+  { width, height }: ReducedGrid,
+): Float32Array[] {
   const owners = frames.map((_, f) => Float32Array.from(label, (l) => (l === f ? 1 : 0)));
-  const planes = guidedAll(owners, guide, w, h, 3, EVEN).map((soft, f) => {
-    const out = sharedFloats(n);
-    for (let i = 0; i < n; i++) out[i] = frames[f].seen[i] > 0 ? Math.max(0, Math.min(1, soft[i])) : 0;
+  return guidedAll(owners, guide, width, height, SOFTENED, EVEN).map((soft, f) => {
+    const out = sharedFloats(label.length);
+    for (let i = 0; i < out.length; i++)
+      out[i] = frames[f].seen[i] > 0 ? Math.max(0, Math.min(1, soft[i])) : 0;
     return out;
   });
-  return { ...grid, planes, regions };
 }
 
 /** Root mean square difference between the moments: the scale on which scores of different wishes are added. */

@@ -1,11 +1,12 @@
 import { encodedGain } from '../../raster/encodedGain';
 import { type Rectangle, sharedFloats } from '../../raster/raster';
 import { gridRow } from '../../raster/reducedGrid';
+import { linearToSrgb, srgbToLinear } from '../../raster/srgb';
 import { type MoverTakes } from '../fusionPlan';
 import { type Movers } from './mover';
 
 /** One softening pass on the reduced grid: a box of three. */
-function softened(plane: Float32Array, w: number, h: number): Float32Array {
+export function softened(plane: Float32Array, w: number, h: number): Float32Array {
   const out = sharedFloats(plane.length);
   // most rows hold none of it
   const some = Array.from({ length: h }, (_, y) => plane.subarray(y * w, (y + 1) * w).some((v) => v > 0));
@@ -47,6 +48,7 @@ export function takeMovers(
   area: Rectangle,
   takes: MoverTakes,
 ): void {
+  if (takes.gains) return layThings(pictures, area, takes, takes.gains);
   const { stops, planes } = takes;
   const makers = planes.flatMap((take, from) =>
     take ? [{ from, take, brighten: stops.map((s) => encodedGain(s - stops[from])) }] : [],
@@ -70,4 +72,31 @@ export function takeMovers(
       }
     }
   }
+}
+
+/** Lays things into all pictures alike, in the light that they are given. */
+function layThings(
+  pictures: readonly (readonly Float32Array[])[],
+  area: Rectangle,
+  takes: MoverTakes,
+  gains: readonly (readonly Float32Array[] | undefined)[],
+): void {
+  const shares = new Float32Array(area.width);
+  const gain = new Float32Array(area.width);
+  takes.planes.forEach((take, from) => {
+    const own = gains[from];
+    if (!take || !own) return;
+    for (let y = 0; y < area.height; y++) {
+      if (!gridRow(shares, take, takes, area.x, y + area.y)) continue;
+      for (let c = 0; c < 3; c++) {
+        gridRow(gain, own[c], takes, area.x, y + area.y);
+        for (let x = 0, at = y * area.width; x < area.width; x++, at++) {
+          if (shares[x] <= 0) continue;
+          const light = gain[x] * srgbToLinear(Math.max(0, pictures[from][c][at]));
+          const laid = Math.min(1, linearToSrgb(light));
+          for (const picture of pictures) picture[c][at] += shares[x] * (laid - picture[c][at]);
+        }
+      }
+    }
+  });
 }
