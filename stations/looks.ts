@@ -10,7 +10,7 @@ import { type Pairing } from '@/ui/table/Table';
 const LOOKS: Readonly<Record<Station, readonly Look[]>> = {
   frames: ['shot', 'clipping', 'result'],
   fit: ['residual', 'blink', 'wipe', 'shot'],
-  merge: ['result', 'origin', 'depth', 'methods', 'wipe', 'blink'],
+  merge: ['result', 'origin', 'depth', 'methods', 'fitted', 'wipe', 'blink'],
   layers: ['result', 'mask', 'origin', 'before'],
   match: ['result', 'before', 'mask', 'origin'],
   finish: ['finished', 'before', 'mask', 'edges'],
@@ -21,6 +21,7 @@ const LOOKS: Readonly<Record<Station, readonly Look[]>> = {
 const ONLY_FOR: Readonly<Partial<Record<Look, readonly SetKind[]>>> = {
   methods: ['bracket'],
   depth: ['focus'],
+  fitted: ['moments', 'swap'],
 };
 
 /** What a station lets the table show for a kind of set, its own first. */
@@ -49,6 +50,7 @@ export const LOOK_NAMES: Readonly<Record<Look, string>> = {
   residual: 'Residual',
   origin: 'Origin',
   depth: 'Depth',
+  fitted: 'One frame',
   mask: 'Mask',
   methods: 'Both ways',
   before: 'Before',
@@ -110,6 +112,8 @@ export function viewsOf(look: Look, from: LookSources): Shown {
       return { view: { kind: 'origin' } };
     case 'depth':
       return { view: { kind: 'depth' } };
+    case 'fitted':
+      return { view: { kind: 'fitted', frame: frame === reference ? reference : (compared ?? reference) } };
     case 'mask': {
       const mask = maskOf(from);
       return { view: mask ?? { kind: 'result' } };

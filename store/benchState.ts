@@ -147,7 +147,8 @@ export type ToolInHand =
   | 'gradient'
   | 'ellipse'
   | 'polygon'
-  | 'same';
+  | 'same'
+  | `from ${string}`;
 
 /** The finished picture, small, of one state of the recipe. */
 export interface FinishedState {

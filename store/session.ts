@@ -14,6 +14,7 @@ export type Look =
   | 'residual'
   | 'origin'
   | 'depth'
+  | 'fitted'
   | 'mask'
   | 'methods'
   | 'before'

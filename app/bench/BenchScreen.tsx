@@ -52,6 +52,7 @@ import { MergeOverlay } from '@/stations/merge/Overlay';
 import { MergePanel } from '@/stations/merge/Panel';
 import { MERGE_TEXT } from '@/stations/merge/text';
 import { MergeTray } from '@/stations/merge/Tray';
+import { useFrameDabTool } from '@/stations/merge/useFrameDabTool';
 import { DrawnMarks } from '@/stations/overlay/DrawnMarks';
 import { OverlaySvg, PlaceMark } from '@/stations/overlay/PlaceMark';
 import { useDrawTool } from '@/stations/overlay/useDrawTool';
@@ -200,6 +201,7 @@ function Layout({ mark, clearMark, table, onTable }: LayoutProps) {
   const placeTool = usePlaceTool();
   const partTool = usePartTool();
   const { tool: dabTool, drawn: drawnDab } = useDabTool();
+  const { tool: frameTool, drawn: drawnFor } = useFrameDabTool();
   const sharpen = useBench((s) => findEdit(s.history.project.edits, 'sharpen'));
   const edit = useOpenEditId();
   const [tracing, setTracing] = useState(false);
@@ -302,7 +304,7 @@ function Layout({ mark, clearMark, table, onTable }: LayoutProps) {
     <>
       {station === 'frames' && <FramesOverlay viewport={viewport} table={table} />}
       {station === 'fit' && <FitOverlay viewport={viewport} table={table} />}
-      {station === 'merge' && <MergeOverlay viewport={viewport} table={table} />}
+      {station === 'merge' && <MergeOverlay viewport={viewport} table={table} drawn={drawnFor} />}
       {['layers', 'match', 'finish'].includes(station) && (
         <RegionMarks viewport={viewport} table={table} {...(drawnDab ? { drawn: drawnDab } : {})} />
       )}
@@ -363,7 +365,7 @@ function Layout({ mark, clearMark, table, onTable }: LayoutProps) {
             onViewport={onViewport}
             render={render}
             onFailure={onFailure}
-            tool={drawTool ?? dabTool ?? partTool ?? placeTool ?? brush}
+            tool={drawTool ?? frameTool ?? dabTool ?? partTool ?? placeTool ?? brush}
             onPoint={pointer.set}
             onSize={onTable}
             overlay={overlay}

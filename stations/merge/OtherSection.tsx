@@ -15,6 +15,7 @@ import { Advice, Hint, Section } from '@/ui/Section';
 import { useActions, useBenchParts, useMerged, useScope } from '../benchContext';
 import { BorderCards } from './BorderCards';
 import { ProjectionCards } from './ProjectionCards';
+import { SeamSection } from './SeamSection';
 import { OTHER_TEXT as TEXT } from './text';
 
 /** How a set that is no bracket becomes one picture. */
@@ -25,17 +26,32 @@ export function OtherSection({ kind }: { kind: Exclude<SetKind, 'bracket'> }) {
     case 'stack':
       return <StackSection />;
     case 'moments':
-      return <MomentsSection />;
+      return (
+        <>
+          <SeamSection />
+          <MomentsSection />
+        </>
+      );
     case 'focus':
       return <FocusSection />;
     case 'swap':
-    case 'developments':
       return (
-        <Section title={TEXT.how}>
-          <Hint>{TEXT.hints[kind]}</Hint>
-        </Section>
+        <>
+          <SeamSection />
+          <HowSection kind={kind} />
+        </>
       );
+    case 'developments':
+      return <HowSection kind={kind} />;
   }
+}
+
+function HowSection({ kind }: { readonly kind: 'swap' | 'developments' }) {
+  return (
+    <Section title={TEXT.how}>
+      <Hint>{TEXT.hints[kind]}</Hint>
+    </Section>
+  );
 }
 
 /** The projections with what each does to the picture, and the one that is recommended. */

@@ -6,10 +6,11 @@ import { FRAME_COLOURS } from '@/core/view/frameColours';
 import { chooseMover } from '@/store/edits/sets';
 import { ActionList } from '@/ui/controls/ActionList';
 import { formatStops } from '@/ui/formatFinding';
-import { type Size, toTable, type Viewport } from '@/ui/table/viewport';
+import { toTable } from '@/ui/table/viewport';
 import { FONT } from '@/ui/tokens';
 import { useActions, useBench, useFrames, useMerged, useScope } from '../benchContext';
 import { OverlaySvg, PlaceMark } from '../overlay/PlaceMark';
+import { FrameDabMarks, type FrameDabMarksProps } from './FrameDabMarks';
 import { MERGE_TEXT as TEXT } from './text';
 
 const Legend = styled.ul`
@@ -61,7 +62,7 @@ const Marker = styled(Button)`
 const MOST_MARKERS = 14;
 
 /** The colours of the origin view, and what moved with the frame that makes it. */
-export function MergeOverlay({ viewport, table }: { viewport: Viewport; table: Size }) {
+export function MergeOverlay({ viewport, table, drawn }: FrameDabMarksProps) {
   const look = useBench((s) => s.session.look);
   const merged = useMerged();
   const frames = useFrames();
@@ -73,6 +74,7 @@ export function MergeOverlay({ viewport, table }: { viewport: Viewport; table: S
     .slice(0, MOST_MARKERS);
   return (
     <>
+      <FrameDabMarks viewport={viewport} table={table} drawn={drawn} />
       {(look === 'result' || look === 'origin') && (
         <>
           <OverlaySvg aria-hidden>

@@ -26,11 +26,23 @@ export const MERGE_TEXT = {
   blend: 'All frames, blended',
 } as const;
 
+/** Words for taking places from one frame. */
+export const SEAM_TEXT = {
+  title: 'This place from one frame',
+  hint: 'Choose a frame, then point at what it shows best: a thing comes whole, cut where the frames agree.',
+  inHand: (name: string) =>
+    `Point at what is to come from ${name.toLowerCase()}, or at what it does not have and is to go. A short line will do.`,
+  pointed: 'A place from one frame',
+  drop: (number: number, name: string) => `Leave out point ${number}, from ${name.toLowerCase()}`,
+  away: 'A frame that is away',
+  tooMany: 'There are as many points as a set can have. Leave one out first.',
+} as const;
+
 /** Words of the merges of other sets. */
 export const OTHER_TEXT = {
   how: 'How it is merged',
   hints: {
-    swap: 'The marked part comes from the other frame, joined where both agree. Mark it under Fit; without a mark the place that differs most is taken.',
+    swap: 'The marked part comes from the other frame, joined where both agree. Mark it under Fit; without a mark the place that differs most is taken. Points above take the place of both.',
     developments:
       'Both developments are weighed in every pixel, so that each thing comes from the version that holds it.',
   },

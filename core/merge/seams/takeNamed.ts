@@ -4,11 +4,15 @@ import { type MoverTakes } from '../fusionPlan';
 import { chooseSeams } from './chooseSeams';
 import { evenLight } from './evenLight';
 import { NEVER } from './expandLabels';
+import { grownCells } from './grownCells';
 import { pasteThings } from './pasteThings';
+import { segmentCells } from './segmentCells';
 import { thingCells } from './thingCells';
 
 /** what it costs that a cell comes from elsewhere than before though nobody asked for it, for all cells of a long edge together */
 const CHANGED = 0.15;
+/** cells about what hangs together, and at the edge of a segment, in which the seam is sought */
+const [FREE, UNSURE] = [6, 2];
 /** what holds a cell to the frame that was pointed out for it */
 const HELD = NEVER / 4;
 
@@ -24,7 +28,8 @@ export interface NamedTakes {
 
 /**
  * Lets frames take what was pointed out in them, with all that hangs together with it, from whatever made it before. A thing that stands out from what is the same
- * in both is laid into the light that is there; anything else, as the sky of another hour, comes as it is, cut where it shows least.
+ * in both is laid into the light that is there; where the light changed all over, what was pointed at comes as it is, as the sky of another hour, as far as its
+ * colours reach, cut where it shows least.
  * @param start [cell] index of the frame that made it before
  * @param named [cell] index of the frame that was pointed out there, −1 for none
  */
@@ -38,29 +43,36 @@ export function takeNamed(
   const tried = frames.map((_, f) => f).filter((f) => named.includes(f));
   if (tried.length === 0) return { made: start, label: start };
   const even = evenLight(frames, reference);
-  const before = composed(even, start);
   const asked = named.slice();
   const things = new Int16Array(start.length).fill(-1);
+  // where each frame may take anything
+  const within: Uint8Array[] = frames.map(() => new Uint8Array(0));
   for (const f of tried) {
+    const pointed = Uint8Array.from(named, (v) => (v === f ? 1 : 0));
     const thing = thingCells(
-      Uint8Array.from(named, (v) => (v === f ? 1 : 0)),
+      pointed,
       even[f],
-      before,
+      even.filter((_, g) => g !== f),
       grid,
     );
-    thing?.forEach((on, i) => {
+    const whole = thing ?? segmentCells(frames[f], named, f, grid);
+    const inside = thing ?? shrunkCells(whole, grid);
+    inside.forEach((on, i) => {
       // what was pointed out elsewhere is not taken along
       if (!on || (named[i] >= 0 && named[i] !== f)) return;
       asked[i] = f;
-      things[i] = f;
+      if (thing) things[i] = f;
     });
+    pointed.forEach((on, i) => on && (whole[i] = 1));
+    within[f] = grownCells(whole, grid.width, grid.height, FREE);
   }
   const changed = CHANGED / Math.max(grid.width, grid.height);
   const own = frames.map((_, f) =>
     Float32Array.from(start, (from, i) => {
       const wish = asked[i];
       if (wish >= 0 && frames[wish].seen[i] > 0) return wish === f ? 0 : HELD;
-      return from === f ? 0 : changed;
+      if (from === f) return 0;
+      return within[f][i] ? changed : HELD;
     }),
   );
   const made = chooseSeams(even, own, start, tried, grid);
@@ -88,7 +100,7 @@ function wholeThings(
   const whole = new Int16Array(made.length).fill(-1);
   const stack: number[] = [];
   things.forEach((f, i) => {
-    if (f < 0 || made[i] !== f || start[i] === f) return;
+    if (f < 0 || made[i] !== f) return;
     whole[i] = f;
     stack.push(i);
   });
@@ -101,4 +113,15 @@ function wholeThings(
       }
   }
   return whole;
+}
+
+/** Cells of a segment away from its edge. */
+function shrunkCells(segment: Uint8Array, { width, height }: ReducedGrid): Uint8Array {
+  const beyond = grownCells(
+    segment.map((on) => 1 - on),
+    width,
+    height,
+    UNSURE,
+  );
+  return beyond.map((on) => 1 - on);
 }

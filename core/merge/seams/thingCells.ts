@@ -1,5 +1,6 @@
 import { type ReducedGrid } from '../../raster/reducedGrid';
 import { type GridFrame } from '../frameOnGrid';
+import { grownCells } from './grownCells';
 
 /** a cell differs from this on, encoded 0…1, and from so many times the median difference on */
 const [DIFFERS, TIMES] = [0.05, 4];
@@ -9,21 +10,27 @@ const [GAP, ABOUT] = [2, 4];
 const MOST = 0.25;
 
 /**
- * The thing that hangs together with what was pointed out in a frame, and a rim about it: all that differs there from what made the picture before. Where
- * the light changed all over, nothing stands out.
+ * The thing that hangs together with what was pointed out in a frame, and a rim about it: all in which the frame differs there from any other. Where the
+ * light changed all over, nothing stands out.
  * @param pointed [cell] not 0 where it was pointed at
- * @param before what made the picture before, in the same light
+ * @param others all other frames, in the same light
  * @returns [cell] 1 on the thing; undefined when there is none
  */
 export function thingCells(
   pointed: Uint8Array,
   frame: GridFrame,
-  before: GridFrame,
+  others: readonly GridFrame[],
   { width: w, height: h }: ReducedGrid,
 ): Uint8Array | undefined {
-  const apart = frame.planes[0].map((_, i) =>
-    frame.planes.reduce((most, p, c) => Math.max(most, Math.abs(p[i] - before.planes[c][i])), 0),
-  );
+  const apart = new Float32Array(w * h);
+  for (const other of others)
+    frame.planes.forEach((plane, c) => {
+      const beside = other.planes[c];
+      for (let i = 0; i < apart.length; i++)
+        // the border of a frame is no thing
+        if (other.seen[i] > 0 && frame.seen[i] > 0)
+          apart[i] = Math.max(apart[i], Math.abs(plane[i] - beside[i]));
+    });
   const least = Math.max(DIFFERS, TIMES * apart.slice().sort()[apart.length >> 1]);
   const thing = new Uint8Array(w * h);
   const stack: number[] = [];
@@ -45,18 +52,5 @@ export function thingCells(
       }
   }
   if (count === 0 || count > MOST * w * h) return undefined;
-  return grown(thing, w, h, ABOUT);
-}
-
-/** Cells within so many of those that are set, squares. */
-function grown(set: Uint8Array, w: number, h: number, by: number): Uint8Array {
-  const along = new Uint8Array(w * h);
-  const out = new Uint8Array(w * h);
-  for (let y = 0; y < h; y++)
-    for (let x = 0; x < w; x++)
-      if (set[y * w + x]) along.fill(1, y * w + Math.max(0, x - by), y * w + Math.min(w, x + by + 1));
-  for (let y = 0; y < h; y++)
-    for (let v = Math.max(0, y - by); v <= Math.min(h - 1, y + by); v++)
-      for (let x = 0; x < w; x++) if (along[v * w + x]) out[y * w + x] = 1;
-  return out;
+  return grownCells(thing, w, h, ABOUT);
 }
