@@ -84,7 +84,7 @@ export function chooseMoments(
   const { made, label, takes } = named
     ? takeNamed(frames, cutOf(frames, smooth, reference, grid), named, reference, grid)
     : asLabelled(bestOf(frames, smooth, reference));
-  const regions = regionsOf(made, frames.length, scores, grid).filter((r) => r.area >= LEAST_AREA);
+  const regions = regionsOf(made, frames.length, scores, grid);
   const planes = softenedOwners(label, frames, guide, grid);
   return { ...grid, planes, regions, made, ...(takes ? { takes } : {}) };
 }
@@ -159,6 +159,12 @@ function regionsOf(
 ): MomentRegion[] {
   const done = new Uint8Array(label.length);
   const out: MomentRegion[] = [];
+  const spreads = new Map(
+    (Object.entries(scores) as [MomentWish, readonly Float32Array[]][]).map(([wish, planes]) => [
+      wish,
+      Math.max(LEAST_SPREAD[wish], spreadOf(planes)),
+    ]),
+  );
   const stack: number[] = [];
   for (let seed = 0; seed < label.length; seed++) {
     if (done[seed]) continue;
@@ -178,11 +184,12 @@ function regionsOf(
           stack.push(j);
         }
     }
+    if (cells.length < LEAST_AREA * label.length) continue;
     out.push({
       frame,
       box: { x: x0, y: y0, width: x1 - x0 + 1, height: y1 - y0 + 1 },
       area: cells.length / label.length,
-      better: betterIn(cells, frame, count, scores),
+      better: betterIn(cells, frame, count, scores, spreads),
     });
   }
   return out.sort((a, b) => b.area - a.area);
@@ -194,9 +201,10 @@ function betterIn(
   frame: number,
   count: number,
   scores: MomentScores,
+  spreads: ReadonlyMap<MomentWish, number>,
 ): MomentWish[] {
   const gains = (Object.entries(scores) as [MomentWish, readonly Float32Array[]][]).map(([wish, planes]) => {
-    const scale = Math.max(LEAST_SPREAD[wish], spreadOf(planes));
+    const scale = spreads.get(wish) ?? 1;
     let gain = 0;
     for (const i of cells) {
       let others = 0;

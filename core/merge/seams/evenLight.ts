@@ -1,4 +1,5 @@
-import { linearToSrgb, srgbToLinear } from '../../raster/srgb';
+import { encodedGain } from '../../raster/encodedGain';
+import { srgbToLinear } from '../../raster/srgb';
 import { type GridFrame } from '../frameOnGrid';
 
 /** linear light below which noise is all there is, and above which it clips */
@@ -19,7 +20,7 @@ export function evenLight(frames: readonly GridFrame[], reference: number): Grid
         if (Math.min(light, wanted) > DARK && Math.max(light, wanted) < BRIGHT) ratios.push(wanted / light);
       }
       const ratio = ratios.length > 0 ? ratios.sort((a, b) => a - b)[ratios.length >> 1] : 1;
-      return plane.map((v) => Math.min(1, linearToSrgb(ratio * srgbToLinear(Math.max(0, v)))));
+      return plane.map(encodedGain(Math.log2(ratio)));
     });
     return { ...frame, planes };
   });

@@ -75,7 +75,8 @@ export function takeNamed(
       return within[f][i] ? changed : HELD;
     }),
   );
-  const made = chooseSeams(even, own, start, tried, grid);
+  const free = Uint8Array.from(start, (_, i) => (tried.some((f) => within[f][i]) ? 1 : 0));
+  const made = chooseSeams(even, own, start, tried, grid, free);
   const laid = wholeThings(made, start, things, grid);
   const label = made.map((f, i) => (laid[i] >= 0 ? start[i] : f));
   const takes = pasteThings(laid, frames, composed(frames, start), grid);
