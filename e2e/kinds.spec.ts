@@ -84,10 +84,28 @@ test('moments become layers to paint on', async ({ page }) => {
   await expect(page.getByText(/evening-0\d, ground/).first()).toBeVisible();
 });
 
-test('a swap takes the part that is marked', async ({ page }) => {
+test('a swap takes the part that differs, or what is pointed at in a frame, by pointer and by keyboard', async ({
+  page,
+}) => {
   const bench = await opened(page, 'swap');
   await expect(kindOf(page)).toContainText('alternates of one subject');
   await bench.go('Merge');
+  await expect(page.getByRole('button', { name: /Difference along the joint/ })).toBeVisible();
+  const frames = page.getByRole('group', { name: 'This place from one frame' });
+  await frames.getByRole('button', { name: 'Frame 2' }).click();
+  await expect(page.getByRole('radio', { name: 'One frame' })).toBeChecked();
+  // the lantern, where the second frame has it
+  await bench.drag([0.275, 0.42], [0.29, 0.43]);
+  await expect(page.getByRole('button', { name: /Step across seams/ })).toContainText(/0\.[0-4]\d ΔE/);
+  await expect(page.getByRole('radio', { name: 'Result' })).toBeChecked();
+  await frames.getByRole('button', { name: 'Frame 1' }).focus();
+  await page.keyboard.press('Enter');
+  await page.getByLabel('Picture, Merge').focus();
+  for (const key of ['ArrowRight', 'Enter', 'ArrowRight', 'Enter']) await page.keyboard.press(key);
+  await page.getByRole('button', { name: 'Leave out point 2, from frame 1' }).focus();
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('button', { name: /^Leave out point/ })).toHaveCount(1);
+  await page.getByRole('button', { name: 'Leave out point 1, from frame 2' }).click();
   await expect(page.getByRole('button', { name: /Difference along the joint/ })).toBeVisible();
 });
 

@@ -9,11 +9,16 @@ const ROW = 0.022;
 /** share of a place that a moment must have to be painted there */
 const SHARE = 140;
 
+/** shares of the long edge over which a joint fades in even places, and by which it is led to edges there are */
+const [FADE, FOLLOW] = [0.03, 0.01];
+
 /** Where a moment is shown: where strokes reveal it. */
 const revealed = (id: string, strokes: readonly Stroke[]): Region => ({
   ...EVERYWHERE,
   id: `${id}-where`,
   name: '',
+  feather: FADE,
+  follow: FOLLOW,
   parts: [{ how: 'add', part: { kind: 'strokes', settings: { strokes } }, turned: false, on: true }],
 });
 

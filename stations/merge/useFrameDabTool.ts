@@ -30,7 +30,14 @@ export function useFrameDabTool(): { tool: Tool | undefined; drawn: FrameDab | u
       const long = Math.max(grid.width, grid.height);
       const zoom = state.session.viewport?.zoom;
       size = zoom === undefined ? WIDEST : Math.min(WIDEST, DAB_WIDTH / zoom / long);
-      points = [...points, ...more.map(({ x, y }) => [x / long, y / long] as const)];
+      points = [
+        ...points,
+        ...more.map(({ x, y }) => {
+          // what is drawn beside the picture counts at its border
+          const [px, py] = [Math.min(grid.width, Math.max(0, x)), Math.min(grid.height, Math.max(0, y))];
+          return [px / long, py / long] as const;
+        }),
+      ];
       points = points.slice(0, MOST_FRAME_DAB_POINTS);
       setDrawn({ frame, size, points });
     };
