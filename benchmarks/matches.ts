@@ -3,8 +3,10 @@ import { basename } from 'node:path';
 import { decodeImage } from '@/core/codecs/decodeImage';
 import { deltaE2000, labOf } from '@/core/colour/deltaE';
 import { applyMatch } from '@/core/match/applyMatch';
+import { type MatchMark } from '@/core/match/matchMark';
 import { samplesOf } from '@/core/match/samples';
 import { solveMatch } from '@/core/match/solveMatch';
+import { mendByMarks, solveMarks } from '@/core/match/solveMarks';
 import { solveSame } from '@/core/match/solveMap';
 import { type EncodedImage, emptyImage } from '@/core/raster/encodedImage';
 import { lightOfCodes } from '@/core/raster/lightOfCodes';
@@ -161,6 +163,36 @@ const METHODS: Readonly<Record<string, Method>> = {
   'linear transport': byLinearTransport,
 };
 
+/** Places of a picture whose colours lie farthest apart, of which someone says what they should look like: means of quiet patches. */
+function marked(target: EncodedImage, truth: EncodedImage, count: number): MatchMark[] {
+  const PATCH = 5;
+  const patches: { readonly from: Colour; readonly to: Colour; readonly spread: number }[] = [];
+  for (let y = 0; y + PATCH < target.height; y += 2 * PATCH)
+    for (let x = 0; x + PATCH < target.width; x += 2 * PATCH) {
+      const mean = (image: EncodedImage, c: number): number[] =>
+        Array.from(
+          { length: PATCH * PATCH },
+          (_, k) => image.data[3 * ((y + Math.floor(k / PATCH)) * image.width + x + (k % PATCH)) + c] / 255,
+        );
+      const of = (image: EncodedImage): Colour =>
+        each([0, 1, 2], (_, c) => mean(image, c).reduce((a, b) => a + b, 0) / PATCH ** 2);
+      const green = mean(target, 1);
+      patches.push({ from: of(target), to: of(truth), spread: Math.max(...green) - Math.min(...green) });
+    }
+  const quiet = patches.sort((a, b) => a.spread - b.spread).slice(0, Math.ceil(patches.length / 2));
+  const chosen = [quiet[0]];
+  const apart = (p: Colour, q: Colour): number => Math.hypot(...p.map((v, c) => v - q[c]));
+  while (chosen.length < count)
+    chosen.push(
+      quiet.reduce((best, patch) => {
+        const near = (p: typeof patch): number => Math.min(...chosen.map((c) => apart(c.from, p.from)));
+        return near(patch) > near(best) ? patch : best;
+      }),
+    );
+  return chosen.map(({ from, to }) => ({ says: 'same', from, to }));
+}
+
+const MARKS = [3, 5, 8];
 const pictures = await Promise.all(process.argv.slice(2).map(small));
 const found = new Map<string, number[]>();
 const note = (name: string, value: number): void => void found.set(name, [...(found.get(name) ?? []), value]);
@@ -188,11 +220,19 @@ for (const [k, picture] of pictures.entries()) {
       const [truth, shown] = [graded(target, grade), await coded(graded(like, grade))];
       const before = difference(target, truth);
       note(`${what}, nothing`, before);
-      for (const [name, method] of Object.entries(METHODS)) {
-        const after = difference(method(target, shown), truth);
+      const tried = (name: string, result: EncodedImage): void => {
+        const after = difference(result, truth);
         note(`${what}, ${name}`, after);
         note(`${what}, ${name} worse`, after > before ? 1 : 0);
         note(`${what}, ${name} worse by half`, after > before + 0.5 ? 1 : 0);
+      };
+      for (const [name, method] of Object.entries(METHODS)) tried(name, method(target, shown));
+      const solved = solveMatch(target, shown);
+      for (const count of MARKS) {
+        const marks = marked(target, truth, count);
+        tried(`${count} marks`, applyMatch(target, solveMarks(marks), 255));
+        const mended = mendByMarks(solved.map, samplesOf(target, 24_000), marks);
+        tried(`here, ${count} marks`, applyMatch(target, mended, 255));
       }
     }
   }

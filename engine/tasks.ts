@@ -34,6 +34,8 @@ import { encodeOpenRaster } from '@/core/codecs/write/encodeOpenRaster';
 import { applyMatch } from '@/core/match/applyMatch';
 import { type MatchMap, withStrength } from '@/core/match/matchMap';
 import { type MatchReport, matchReport } from '@/core/match/matchReport';
+import { type MatchMark } from '@/core/match/matchMark';
+import { mendByMarks, solveMarks } from '@/core/match/solveMarks';
 import { isSamePlace, type MatchKnowledge, solveMatch } from '@/core/match/solveMatch';
 import { cutFromDabs } from '@/core/cutout/cutFromDabs';
 import { belong } from '@/core/ground/belong';
@@ -626,11 +628,14 @@ export function makeTasks(platform: Platform) {
       target: SeenNode,
       reference: SeenNode | EncodedImage,
       knowledge: MatchKnowledge,
+      marks: readonly MatchMark[] = [],
     ): { readonly map: MatchMap; readonly report: MatchReport } => {
       const other = 'node' in reference ? seenPicture(reference) : reference;
       const solved = solveMatch(seenPicture(target), other, knowledge);
-      return { map: solved.map, report: matchReport(solved, solved.map) };
+      const map = marks.length > 0 ? mendByMarks(solved.map, solved.target, marks) : solved.map;
+      return { map, report: matchReport(solved, map) };
     },
+    solveMarks,
     /** by what dabs on a node are told apart; undefined where one side shows nothing */
     partBy: (drawn: DrawnGraph, node: string, dabs: readonly Dab[]): Parting | undefined => {
       const light = dabbedLight(drawn, node, dabs);

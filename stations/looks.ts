@@ -12,7 +12,7 @@ const LOOKS: Readonly<Record<Station, readonly Look[]>> = {
   fit: ['residual', 'blink', 'wipe', 'shot'],
   merge: ['result', 'origin', 'depth', 'methods', 'fitted', 'wipe', 'blink'],
   layers: ['result', 'mask', 'origin', 'before'],
-  match: ['result', 'before', 'mask', 'origin'],
+  match: ['result', 'before', 'mask', 'origin', 'shot'],
   finish: ['finished', 'before', 'mask', 'edges'],
   proof: ['finished', 'clipped', 'before'],
 };

@@ -4,6 +4,7 @@ import { type CompiledPicture } from '@/core/graph/compiledPicture';
 import { type Value, type Picture } from '@/core/graph/tile';
 import { type Stroke } from '@/core/mask/stroke';
 import { type SchoolChoice } from '@/core/merge/focus/chooseSchool';
+import { type MarkSays } from '@/core/match/matchMark';
 import { type MomentRegion } from '@/core/merge/moments/chooseMoments';
 import { type Mover } from '@/core/merge/movers/mover';
 import { type ToneBase, type ToneWish } from '@/core/merge/radiance/toneMap';
@@ -148,7 +149,9 @@ export type ToolInHand =
   | 'ellipse'
   | 'polygon'
   | 'same'
-  | `from ${string}`;
+  | `from ${string}`
+  | `mark ${MarkSays}`
+  | 'mark like';
 
 /** The finished picture, small, of one state of the recipe. */
 export interface FinishedState {

@@ -1,5 +1,7 @@
 import { beforeAll, describe, expect, test } from '@jest/globals';
 import { allLayers } from '@/core/layers/layer';
+import { EDIT_KINDS } from '@/core/edits/editKinds';
+import { markCheck, type PlacedMark } from '@/core/edits/match/matchSettings';
 import { findEdit } from '@/core/edits/ranked';
 import { type EncodedImage } from '@/core/raster/encodedImage';
 import { inlinePool } from '@/tests/inlinePool';
@@ -7,7 +9,9 @@ import { reopened, settled, smallProject, type SmallProject } from '@/tests/smal
 import { type Bench } from './benchState';
 import { finishedPicture } from './deliver';
 import { editsAt, setEdit, setKindOfEdit } from './edits/list';
+import { codeOfFrame, codeOfPlace, setMarks } from './matchByMarks';
 import { matchReferences, matchTo } from './matchTo';
+import { stationFindings } from './stationFindings';
 
 const pool = inlinePool(2);
 let small: SmallProject;
@@ -103,6 +107,60 @@ describe('a match', () => {
     expect(Math.abs(scores?.after.middles ?? 9)).toBeLessThan(0.6 * Math.abs(scores?.before.middles ?? 0));
     await settled(bench);
     expect(bench.store.getState().problems).toEqual([]);
+    await bench.actions.close();
+  }, 60_000);
+});
+
+describe('marks of a match', () => {
+  const whole = { kind: 'whole' } as const;
+  const settingsOf = (bench: Bench) => findEdit(editsAt(projectOf(bench), whole), 'match')?.settings;
+
+  test('alone make a match, are checked against what they ask for, and taking the last away ends it', async () => {
+    const bench = await opened();
+    const from = await codeOfPlace(bench, whole, 40, 30, 'found');
+    if (!from) throw new Error('nothing is there');
+    const { length } = bench.store.getState().history.past;
+    await setMarks(bench, whole, [{ says: 'grey', x: 40, y: 30, from }], 'm', 'Marked');
+    // the mark and what was solved by it are one step
+    expect(bench.store.getState().history.past).toHaveLength(length + 1);
+    const settings = settingsOf(bench);
+    if (!settings) throw new Error('there is no match');
+    expect(EDIT_KINDS.match.schema.isValidSync(settings)).toBe(true);
+    expect(markCheck({ says: 'grey', from }, settings).off).toBeLessThan(1);
+    const found = stationFindings(bench.store.getState(), 'match')?.find((f) => f.id === 'match.mark');
+    expect(found?.value).toBeLessThan(1);
+    await settled(bench);
+    const [r, g, b] = (await codeOfPlace(bench, whole, 40, 30, 'shown')) ?? [0, 1, 0];
+    expect(Math.max(r, g, b) - Math.min(r, g, b)).toBeLessThan(0.02);
+    // what the match finds is still what it found
+    expect(await codeOfPlace(bench, whole, 40, 30, 'found')).toEqual(from);
+    await setMarks(bench, whole, [], 'm', 'Taken away');
+    expect(settingsOf(bench)?.curves).toEqual([]);
+    await bench.actions.close();
+  }, 60_000);
+
+  test('outrank what it is matched to, stay when that changes, and two at once are both kept', async () => {
+    const bench = await opened();
+    const [first, second] = matchReferences(projectOf(bench), whole);
+    await matchTo(bench, whole, first, 'm');
+    const plain = settingsOf(bench);
+    const from = (await codeOfPlace(bench, whole, 40, 30, 'found')) ?? [0, 0, 0];
+    const held: PlacedMark = { says: 'keep', x: 40, y: 30, from };
+    const grey: PlacedMark = { says: 'grey', x: 60, y: 44, from: [0.4, 0.42, 0.44] };
+    await Promise.all([
+      setMarks(bench, whole, [held], 'm', 'One'),
+      setMarks(bench, whole, [held, grey], 'm', 'Two'),
+    ]);
+    const both = settingsOf(bench);
+    if (!plain || !both) throw new Error('there is no match');
+    expect(both.marks).toEqual([held, grey]);
+    expect(both.to).toBe(first.name);
+    expect(both.curves).not.toEqual(plain.curves);
+    expect(markCheck(held, both).off).toBeLessThanOrEqual(Math.max(1, markCheck(held, plain).off));
+    await matchTo(bench, whole, second, 'm');
+    expect(settingsOf(bench)).toMatchObject({ to: second.name, marks: [held, grey] });
+    expect(codeOfFrame(bench, projectOf(bench).frames[0].id, 20, 20)).toHaveLength(3);
+    expect(codeOfFrame(bench, 'nobody', 20, 20)).toBeUndefined();
     await bench.actions.close();
   }, 60_000);
 });

@@ -1,4 +1,5 @@
-import { type MatchSettings } from '@/core/edits/match/matchSettings';
+import { type MatchSettings, type PlacedMark } from '@/core/edits/match/matchSettings';
+import { findEdit } from '@/core/edits/ranked';
 import { type CompiledPicture } from '@/core/graph/compiledPicture';
 import { allLayers } from '@/core/layers/layer';
 import { type EncodedImage } from '@/core/raster/encodedImage';
@@ -9,7 +10,7 @@ import { type Project } from '@/core/recipe/project';
 import { type SeenNode } from '@/core/view/seenPicture';
 import { type Bench, type BuiltPicture } from './benchState';
 import { drawnGraph } from './buildScene';
-import { type EditOwner, setKindOfEdit } from './edits/list';
+import { editsAt, type EditOwner, setKindOfEdit } from './edits/list';
 import { nodeForEdit } from './nodeBefore';
 
 /** What a picture is matched to: what lies about a layer, or a frame of the project as it was shot. */
@@ -44,6 +45,8 @@ const ABOUT = 0.5;
  * Solves the change that makes something look like a reference, and makes it an edit there.
  * @param id of a new edit
  * @param samePlace whether both are said to show one place in one light
+ * @param marks what is known of places; those that the match has when left out
+ * @param gesture joins what belongs to one step
  */
 export async function matchTo(
   bench: Bench,
@@ -51,9 +54,13 @@ export async function matchTo(
   { reference, name }: NamedReference,
   id: string,
   samePlace = false,
+  marks?: readonly PlacedMark[],
+  gesture?: string,
 ): Promise<void> {
   const state = bench.store.getState();
   const { project } = state.history;
+  const known = findEdit(editsAt(project, at), 'match')?.settings;
+  const told = marks ?? known?.marks ?? [];
   const { built } = bench.shown(state);
   const sides = built && sidesOf(bench, built, project, at, reference);
   if (!sides)
@@ -63,24 +70,33 @@ export async function matchTo(
   const relation = reference.kind === 'around' ? 'plate' : samePlace ? 'place' : 'other';
   const found = await bench.actions.during('Matching', (signal) =>
     bench.pool.run(
-      (tasks) => tasks.fitMatch(sides.target, sides.reference, { laidOver: sides.laidOver, relation }),
+      (tasks) => tasks.fitMatch(sides.target, sides.reference, { laidOver: sides.laidOver, relation }, told),
       { signal },
     ),
   );
-  if (!found) return;
+  // another mark that came meanwhile is solved by itself, later
+  if (
+    !found ||
+    (marks &&
+      findEdit(editsAt(bench.store.getState().history.project, at), 'match')?.settings.marks !== known?.marks)
+  )
+    return;
   const { map, report } = found;
   const settings: MatchSettings = {
     to: name,
     matrix: map.matrix,
     curves: map.curves.map((c) => [...c]),
-    ...{ tone: 1, contrast: 1, colour: 1 },
+    // how much is taken stays when only marks came to it
+    ...(known && marks
+      ? { tone: known.tone, contrast: known.contrast, colour: known.colour }
+      : { tone: 1, contrast: 1, colour: 1 }),
     scores: {
       ...report.scores,
       ...{ paired: report.how === 'paired', why: report.why, cannot: report.cannot },
       ...(samePlace ? { samePlace } : {}),
     },
   };
-  bench.actions.edit(`Matched to ${name}`, setKindOfEdit(at, 'match', settings, id));
+  bench.actions.edit(`Matched to ${name}`, setKindOfEdit(at, 'match', settings, id), gesture);
 }
 
 interface Sides {

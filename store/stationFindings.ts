@@ -2,6 +2,7 @@ import { invert, type Matrix3, transform } from '@/core/raster/matrix3';
 import { straightenOf } from '@/core/recipe/cropOf';
 import { type SetMeasures } from '@/core/capture/setMeasures';
 import { type Edit } from '@/core/edits/edit';
+import { markCheck } from '@/core/edits/match/matchSettings';
 import { balancedCodes, castOf } from '@/core/edits/neutral/neutralOf';
 import { changes } from '@/core/edits/ranked';
 import { frameFindings } from '@/core/capture/frameFindings';
@@ -176,10 +177,21 @@ function findingsOfMatch(project: Project, effects?: PictureEffects): readonly F
   const left = edits.flatMap((e) =>
     e.kind === 'match' && e.settings.scores?.paired ? e.settings.scores.after.deltaE : [],
   );
+  const marks = edits.flatMap((e) =>
+    e.kind === 'match' ? (e.settings.marks ?? []).map((m) => ({ ...m, ...markCheck(m, e.settings) })) : [],
+  );
+  const missed = marks.reduce((a, b) => (b.off > a.off ? b : a), { off: -1, x: 0, y: 0 });
   const worst = patches.reduce((a, b) => (b.cast > a.cast ? b : a), { cast: -1, where: NOWHERE });
   return [
     ...(worst.cast >= 0 ? [judge('match.cast', worst.cast, { where: worst.where })] : []),
     ...(left.length > 0 ? [judge('match.left', Math.max(...left))] : []),
+    ...(missed.off >= 0
+      ? [
+          judge('match.mark', missed.off, {
+            where: { x: missed.x - 60, y: missed.y - 60, width: 120, height: 120 },
+          }),
+        ]
+      : []),
     judge('match.moved', Math.max(...moves, 0)),
     judge('match.saturation', 100 * Math.max(...factors, 1)),
     ...editEffects(project, effects),

@@ -40,6 +40,7 @@ import { LayersPanel } from '@/stations/layers/Panel';
 import { LayersTray } from '@/stations/layers/Tray';
 import { useBrush } from '@/stations/layers/useBrush';
 import { usePlaceTool } from '@/stations/layers/usePlaceTool';
+import { useMarkTool } from '@/stations/edits/match/useMarkTool';
 import { useOpenEditId } from '@/stations/edits/useOpenEdit';
 import { RegionMarks } from '@/stations/regions/RegionMarks';
 import { useDabTool } from '@/stations/regions/useDabTool';
@@ -202,6 +203,7 @@ function Layout({ mark, clearMark, table, onTable }: LayoutProps) {
   const partTool = usePartTool();
   const { tool: dabTool, drawn: drawnDab } = useDabTool();
   const { tool: frameTool, drawn: drawnFor } = useFrameDabTool();
+  const markTool = useMarkTool();
   const sharpen = useBench((s) => findEdit(s.history.project.edits, 'sharpen'));
   const edit = useOpenEditId();
   const [tracing, setTracing] = useState(false);
@@ -365,7 +367,7 @@ function Layout({ mark, clearMark, table, onTable }: LayoutProps) {
             onViewport={onViewport}
             render={render}
             onFailure={onFailure}
-            tool={drawTool ?? frameTool ?? dabTool ?? partTool ?? placeTool ?? brush}
+            tool={drawTool ?? frameTool ?? markTool ?? dabTool ?? partTool ?? placeTool ?? brush}
             onPoint={pointer.set}
             onSize={onTable}
             overlay={overlay}

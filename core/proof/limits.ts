@@ -509,6 +509,16 @@ export const LIMITS = {
       'Tones are moved by two stops or more: noise grows and smooth areas may break into steps. Half of it is often enough.',
     source: 'common practice: half is one key away',
   },
+  'match.mark': {
+    label: 'Farthest from its mark',
+    unit: 'ΔE',
+    watch: 2,
+    fail: 6,
+    fine: 'What was marked looks as it was said to.',
+    advice:
+      'A marked place does not look as it was said to: marks contradict each other, or less than all of the match is taken. Open the match: every mark says how far it is off.',
+    source: 'CIEDE2000 of two is just seen side by side (common practice)',
+  },
   'match.left': {
     label: 'Left to the reference',
     unit: 'ΔE',

@@ -1,11 +1,12 @@
-import { array, boolean } from 'yup';
+import { array, boolean, mixed } from 'yup';
 import { operator } from '../../graph/operator';
 import { curveAt, type MatchMap } from '../../match/matchMap';
+import { type Code } from '../../match/matchMark';
 import { linearToSrgb, srgbToLinear } from '../../raster/srgb';
-import { between, numbers, share, strict, text } from '../../recipe/schemaParts';
+import { areNumbers, between, numbers, oneOf, place, share, strict, text } from '../../recipe/schemaParts';
 import { type EditKind } from '../editKind';
 import { pixelwise } from '../pixelwise';
-import { matchMapOf, type MatchSettings } from './matchSettings';
+import { matchMapOf, type MatchSettings, MOST_MARKS } from './matchSettings';
 
 type Map = Pick<MatchSettings, 'matrix' | 'curves'>;
 
@@ -69,6 +70,8 @@ const score = () =>
     chroma: between(0, 1e6),
   });
 
+const code = () => mixed<Code>((v): v is Code => areNumbers(v, 3) && v.every((c) => c >= 0 && c <= 1));
+
 const rises = (curve: readonly number[] | undefined): boolean =>
   curve === undefined || curve.every((v, i) => i === 0 || v >= curve[i - 1]);
 
@@ -94,6 +97,18 @@ export const match: EditKind<MatchSettings> = {
     tone: share(),
     contrast: share(),
     colour: share(),
+    marks: array(
+      strict({
+        says: oneOf(['white', 'grey', 'keep', 'same']),
+        x: place(),
+        y: place(),
+        from: code().required(),
+        to: code().default(undefined).optional(),
+      }),
+    )
+      .max(MOST_MARKS)
+      .default(undefined)
+      .optional(),
     scores: strict({
       before: score(),
       after: score(),
@@ -106,7 +121,11 @@ export const match: EditKind<MatchSettings> = {
       .optional(),
   }),
   changes: ({ curves, tone, contrast, colour }) => curves.length === 3 && tone + contrast + colour > 0,
-  says: ({ to }) => (to === '' ? '' : `like ${to}`),
+  says: ({ to, marks = [] }) =>
+    [
+      ...(to === '' ? [] : [`like ${to}`]),
+      ...(marks.length > 0 ? [`by ${marks.length} ${marks.length === 1 ? 'mark' : 'marks'}`] : []),
+    ].join(', '),
   operators: [matchColours],
   compile: (graph, input, settings) => ({
     changed: graph.add('matchColours', plainMap(matchMapOf(settings)), [input]),

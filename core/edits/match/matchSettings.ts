@@ -1,4 +1,5 @@
 import { curveAt, type MatchMap, straightCurve } from '../../match/matchMap';
+import { checkMark, type MarkCheck, type MatchMark } from '../../match/matchMark';
 import { type MatchScore } from '../../match/matchScore';
 import { linearToSrgb, srgbToLinear } from '../../raster/srgb';
 
@@ -28,7 +29,22 @@ export interface MatchSettings {
   readonly contrast: number;
   readonly colour: number;
   readonly scores?: MatchedScores;
+  /** what is known of places of the picture: it outranks what it is matched to, and stays as a check */
+  readonly marks?: readonly PlacedMark[];
 }
+
+/** A mark, and where it lies: full-size pixels of the picture. */
+export interface PlacedMark extends MatchMark {
+  readonly x: number;
+  readonly y: number;
+}
+
+/** most marks of a match */
+export const MOST_MARKS = 40;
+
+/** What became of a mark, with as much of the match as is taken. */
+export const markCheck = (mark: MatchMark, settings: MatchSettings): MarkCheck =>
+  checkMark(mark, settings.curves.length === 3 ? matchMapOf(settings) : undefined);
 
 const IDENTITY = [1, 0, 0, 0, 1, 0, 0, 0, 1] as const;
 /** code of middle grey, light 0.18 */

@@ -15,6 +15,7 @@ import { useBenchParts, useProject } from '../../benchContext';
 import { type EditControls } from '../controls';
 import { newEditId } from '../editIds';
 import { EDITS_TEXT } from '../text';
+import { Marks } from './Marks';
 
 const TEXT = EDITS_TEXT.match;
 
@@ -56,6 +57,7 @@ export function MatchControls({ at, settings, onChange }: EditControls<'match'>)
             onChange={(v) => onChange({ [part]: v }, `${EDITS_TEXT.names.match}: ${TEXT.parts[part]}`, part)}
           />
         ))}
+      <Marks at={at} settings={settings} />
       <Row>
         {references.length > 0 && (
           <MenuTrigger>
