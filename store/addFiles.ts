@@ -35,8 +35,13 @@ export interface LoadedFile {
 /**
  * Decodes files, keeps their bytes, and adds them to the project as one step. A file that cannot be read leaves a sentence; the
  * others load. Drops that come close together are decoded side by side and join the project one after the other.
+ * @param as pictures for the picture, or such that something is only to look like
  */
-export async function addFiles(bench: Bench, files: readonly NewFile[]): Promise<void> {
+export async function addFiles(
+  bench: Bench,
+  files: readonly NewFile[],
+  as: 'pictures' | 'references' = 'pictures',
+): Promise<void> {
   const { actions, screen, store } = bench;
   void askToKeep();
   const wanted = files.reduce((sum, f) => sum + (f.size ?? 0), 0);
@@ -47,7 +52,7 @@ export async function addFiles(bench: Bench, files: readonly NewFile[]): Promise
     `Reading ${files.length} ${files.length === 1 ? 'file' : 'files'}`,
     async (signal, progress) => {
       const loaded = await readFiles(bench, files, drop, signal, progress);
-      await bench.inTurn(() => joinProject(bench, loaded, signal));
+      await bench.inTurn(() => joinProject(bench, loaded, signal, undefined, as));
     },
   );
   // what arrived stands until what became of it is drawn
@@ -125,6 +130,7 @@ export async function joinProject(
   results: readonly LoadedFile[],
   signal: AbortSignal,
   also?: Change,
+  as: 'pictures' | 'references' = 'pictures',
 ): Promise<void> {
   const { store, actions, screen } = bench;
   const { calmly } = screen;
@@ -156,6 +162,14 @@ export async function joinProject(
     })),
   );
   if (added.length === 0) return;
+  const names = added.length === 1 ? `“${added[0].file.name}”` : `${added.length} frames`;
+  if (as === 'references')
+    return calmly(() =>
+      actions.edit(`Added ${names} to compare with`, (draft) => {
+        // they are kept with the project and are in no layer
+        draft.frames.push(...added.map((loaded) => ({ ...newFrame(loaded), used: false })));
+      }),
+    );
   for (;;) {
     const before = activeScope(store.getState());
     if (!before) return;
@@ -170,7 +184,6 @@ export async function joinProject(
       now.frames.every((f, i) => f.id === before.frames[i].id);
     if (!same) continue;
     const alone = plates.map((loaded): Frame => ({ ...newFrame(loaded), used: false }));
-    const names = added.length === 1 ? `“${added[0].file.name}”` : `${added.length} frames`;
     calmly(() => {
       actions.edit(`Added ${names}`, (draft) => {
         placed?.change(draft);

@@ -9,6 +9,8 @@ import { type Tasks } from '@/engine/tasks';
 import { memoryOriginals } from '@/store/keeping/memoryOriginals';
 import { inlinePool } from '@/tests/inlinePool';
 import { paint, waves } from '@/tests/paint';
+import { PROJECT_SCHEMA } from '@/core/recipe/projectSchema';
+import { matchReferences } from './matchTo';
 import { addFiles } from './addFiles';
 import { type Bench } from './benchState';
 import { openBench } from './bench';
@@ -112,6 +114,21 @@ describe('drops that come close together', () => {
     expect(second.store.getState().problems).toEqual([]);
     expect(Object.keys(exposures(second, c.name)).sort()).toEqual([c.name, d.name].sort());
     expect(exposures(second, c.name)[d.name]).toBeCloseTo(2, 0);
+  });
+
+  test('a picture to compare with is kept with the project and is no part of the picture', async () => {
+    const b = bench();
+    const [a, c, d] = await Promise.all([-2, 0, 2].map((s) => shot(s)));
+    await addFiles(b, [a, c]);
+    const { sets, layers } = project(b);
+    await addFiles(b, [d], 'references');
+    expect(project(b).frames.map((f) => f.file)).toEqual([a.name, c.name, d.name]);
+    expect(project(b).frames[2].used).toBe(false);
+    expect([project(b).sets, project(b).layers]).toEqual([sets, layers]);
+    expect(PROJECT_SCHEMA.isValidSync(project(b))).toBe(true);
+    expect(matchReferences(project(b), { kind: 'whole' }).map((r) => r.name)).toContain(d.name);
+    b.actions.undo();
+    expect(project(b).frames).toHaveLength(2);
   });
 
   test('what fails while frames join is said, and the next drop goes on', async () => {

@@ -44,7 +44,7 @@ describe('marks', () => {
   test.each(Object.keys(GRADES))(
     'eight tell a change that was made to all of a picture: %s',
     async (kind) => {
-      const own = await environmentPicture('lobby', W, H);
+      const own = environmentPicture('lobby', W, H);
       const wanted = graded(own, GRADES[kind]);
       const before = difference(own, wanted);
       const after = difference(applyMatch(own, solveMarks(spread(own, wanted, 4, 2)), 255), wanted);
@@ -54,8 +54,8 @@ describe('marks', () => {
     },
   );
 
-  test('mend a match of two halves that show different things', async () => {
-    const whole = await environmentPicture('park', W, H);
+  test('mend a match of two halves that show different things', () => {
+    const whole = environmentPicture('park', W, H);
     const [left, right] = [columns(whole, 0, W / 2), columns(whole, W / 2, W)];
     const wanted = graded(left, GRADES.warmer);
     const solved = solveMatch(left, graded(right, GRADES.warmer));

@@ -41,9 +41,8 @@ export const EDITS_TEXT = {
   },
   match: {
     hint: 'Marsh solves the change of tone and colour that makes this look like something else, and says how near it came.',
-    nothing:
-      'There is nothing to match it to. Drop the picture that it should look like; hide its layer if it is not to be seen.',
     choose: 'Make it like',
+    fromFile: 'A picture from a file …',
     other: 'Make it like another',
     half: 'Half as much',
     marks: {

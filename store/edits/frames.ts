@@ -87,6 +87,9 @@ function layPlate(draft: Draft<Project>, frame: Frame): void {
 
 function forgetFrames(set: Draft<FrameSet>, gone: ReadonlySet<string>): void {
   set.movers = set.movers.filter((m) => !gone.has(m.frame));
+  const dabs = set.dabs?.filter((d) => !gone.has(d.frame)) ?? [];
+  if (dabs.length > 0) set.dabs = dabs;
+  else delete set.dabs;
   for (const view of set.views) view.frames = view.frames.filter((f) => !gone.has(f));
 }
 

@@ -3,6 +3,9 @@ import { MenuTrigger } from 'react-aria-components';
 import { styled } from 'styled-components';
 import { type MatchedScores, type MatchSettings } from '@/core/edits/match/matchSettings';
 import { type MatchScore } from '@/core/match/matchScore';
+import { addFiles } from '@/store/addFiles';
+import { type Bench } from '@/store/benchState';
+import { type EditOwner } from '@/store/edits/list';
 import { matchReferences, matchTo } from '@/store/matchTo';
 import { ActionList } from '@/ui/controls/ActionList';
 import { Button } from '@/ui/controls/Button';
@@ -12,6 +15,7 @@ import { formatStops } from '@/ui/formatFinding';
 import { Hint, Row } from '@/ui/Section';
 import { COLOUR, FONT } from '@/ui/tokens';
 import { useBenchParts, useProject } from '../../benchContext';
+import { pickFile } from '../../pickFile';
 import { type EditControls } from '../controls';
 import { newEditId } from '../editIds';
 import { EDITS_TEXT } from '../text';
@@ -35,7 +39,7 @@ export function MatchControls({ at, settings, onChange }: EditControls<'match'>)
   );
   return (
     <>
-      {!isSolved && <Hint>{references.length > 0 ? TEXT.hint : TEXT.nothing}</Hint>}
+      {!isSolved && <Hint>{TEXT.hint}</Hint>}
       {isSolved && settings.scores && <Scores scores={settings.scores} to={settings.to} />}
       {compared && settings.scores?.paired === false && (
         <Toggle
@@ -57,21 +61,22 @@ export function MatchControls({ at, settings, onChange }: EditControls<'match'>)
             onChange={(v) => onChange({ [part]: v }, `${EDITS_TEXT.names.match}: ${TEXT.parts[part]}`, part)}
           />
         ))}
-      <Marks at={at} settings={settings} />
       <Row>
-        {references.length > 0 && (
-          <MenuTrigger>
-            <Button>{isSolved ? TEXT.other : TEXT.choose} ▾</Button>
-            <ActionList
-              label={TEXT.choose}
-              items={references.map(({ name }, i) => ({ id: String(i), name, note: '' }))}
-              onAction={(key) => {
-                const chosen = references[Number(key)];
-                if (chosen) void matchTo(bench, at, chosen, newEditId(at, 'match'));
-              }}
-            />
-          </MenuTrigger>
-        )}
+        <MenuTrigger>
+          <Button>{isSolved ? TEXT.other : TEXT.choose} ▾</Button>
+          <ActionList
+            label={TEXT.choose}
+            items={[
+              ...references.map(({ name }, i) => ({ id: String(i), name, note: '' })),
+              { id: FROM_FILE, name: TEXT.fromFile, note: '' },
+            ]}
+            onAction={(key) => {
+              const chosen = references[Number(key)];
+              if (key === FROM_FILE) void matchToFile(bench, at);
+              else if (chosen) void matchTo(bench, at, chosen, newEditId(at, 'match'));
+            }}
+          />
+        </MenuTrigger>
         {isSolved && (
           <Button
             onPress={() =>
@@ -89,8 +94,22 @@ export function MatchControls({ at, settings, onChange }: EditControls<'match'>)
           </Button>
         )}
       </Row>
+      <Marks at={at} settings={settings} />
     </>
   );
+}
+
+const FROM_FILE = 'file';
+
+/** Asks for a picture that is only to be looked like: it is kept with the project, and is no part of the picture. */
+async function matchToFile(bench: Bench, at: EditOwner): Promise<void> {
+  const file = await pickFile('image/*,.tif,.tiff,.exr,.hdr,.jxl,.avif');
+  if (!file) return;
+  const read = async (): Promise<Uint8Array<ArrayBuffer>> => new Uint8Array(await file.arrayBuffer());
+  await addFiles(bench, [{ name: file.name, size: file.size, read }], 'references');
+  const known = matchReferences(bench.store.getState().history.project, at);
+  const added = known.findLast(({ name }) => name === file.name);
+  if (added) await matchTo(bench, at, added, newEditId(at, 'match'));
 }
 
 const Lines = styled.table`

@@ -48,6 +48,7 @@ describe('a match in the panel', () => {
       'dark.jpg',
       'mid.jpg',
       'light.jpg',
+      'A picture from a file …',
     ]);
     await user.keyboard('{Escape}');
     act(() => bench.actions.edit('Matched', put(solved(true))));
