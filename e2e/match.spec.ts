@@ -4,20 +4,17 @@ import { benchPage, downloaded, mergedBracket } from './bench';
 
 test.describe.configure({ timeout: 240_000 });
 
-test('a picture is made like another, taken back by half, and delivered', async ({ page }) => {
+test('a picture is made like one from a file, mended by marks, taken back by half, and delivered', async ({
+  page,
+}) => {
   const bench = await mergedBracket(page);
-  await bench.go('Frames');
   const [, , light] = await smallBracket(false, [300, 200], 31);
-  await bench.choose([{ ...light, name: 'evening.jpg' }]);
-  const placed = page.getByRole('status', { name: 'Where the pictures went' });
-  await expect(placed).toContainText('evening.jpg', { timeout: 60_000 });
-  const each = placed.getByRole('button', { name: /by itself/ });
-  await ((await each.isVisible()) ? each : placed.getByRole('button', { name: 'Well placed' })).click();
-  await bench.ready('Finish');
   await bench.go('Match');
   await page.getByRole('button', { name: /^Like another/ }).click();
   await page.getByRole('button', { name: /Make it like/ }).click();
-  await page.getByRole('menuitem', { name: 'evening.jpg' }).click();
+  const choosing = page.waitForEvent('filechooser');
+  await page.getByRole('menuitem', { name: 'A picture from a file …' }).click();
+  await (await choosing).setFiles([{ ...light, name: 'evening.jpg' }]);
   const table = page.getByRole('table', { name: 'Beside evening.jpg' });
   await expect(table).toBeVisible({ timeout: 60_000 });
   const values = async (): Promise<number[]> =>
@@ -29,13 +26,35 @@ test('a picture is made like another, taken back by half, and delivered', async 
     ).map(Number);
   const [before, after] = await values();
   expect(after).toBeLessThan(before);
+  // it is no part of the picture
+  await expect(bench.station('Layers')).toContainText('nothing painted in');
+  const known = page.getByRole('group', { name: 'What is known of a place' });
+  const marks = page.getByRole('list', { name: 'Marks' }).getByRole('listitem');
+  await known.getByRole('button', { name: 'Kept' }).click();
+  await bench.drag([0.3, 0.3], [0.3, 0.3]);
+  await expect(marks).toHaveCount(1);
+  await known.getByRole('button', { name: 'Like there' }).focus();
+  await page.keyboard.press('Enter');
+  await page.getByLabel('Picture, Match').focus();
+  for (const key of ['ArrowRight', 'Enter', 'Enter']) await page.keyboard.press(key);
+  // what it is to look like is pressed on the other picture
+  await expect(page.getByText('Now press what it is to look like.')).toBeVisible();
+  await expect(page.getByRole('radio', { name: 'Frame', exact: true })).toBeChecked();
+  for (const key of ['ArrowLeft', 'Enter', 'Enter']) await page.keyboard.press(key);
+  await expect(marks).toHaveCount(2);
+  await expect(page.getByRole('radio', { name: 'Result' })).toBeChecked();
+  await expect(page.getByRole('button', { name: /Farthest from its mark/ })).toBeVisible();
+  await page.getByRole('button', { name: 'Take mark 2 away' }).click();
+  await expect(marks).toHaveCount(1);
   await page.getByRole('button', { name: 'Half as much' }).click();
   await expect(page.getByRole('slider', { name: 'Brightness' })).toHaveValue('0.5');
   await expect(page.getByText('saved', { exact: true })).toBeVisible({ timeout: 30_000 });
   // a reload comes back to the same
   await page.reload();
   await benchPage(page).ready('Finish');
-  await expect(page.getByRole('button', { name: /^Like another: like evening.jpg/ })).toBeVisible();
+  await expect(
+    page.getByRole('button', { name: /^Like another: like evening.jpg, by 1 mark/ }),
+  ).toBeVisible();
   await bench.go('Finish');
   expect((await downloaded(page, 'Deliver the picture')).name).toMatch(/\.png$/);
 });
