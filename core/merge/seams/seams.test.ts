@@ -12,6 +12,7 @@ import { dabbedCells } from './frameDab';
 import { seamCost } from './seamCost';
 import { seamVisibility } from './seamVisibility';
 import { takeNamed } from './takeNamed';
+import { thingCells } from './thingCells';
 
 const [W, H] = [96, 64];
 const GRID = { width: W, height: H, level: 0 };
@@ -140,6 +141,18 @@ describe('what is pointed out in a frame', () => {
     const named = dabbedCells([{ frame: 1, size: 3 / W, points: [[29 / W, 32 / W]] }], GRID, W);
     const { made } = dabbedWeights(frames, 0, named, GRID);
     for (let y = 14; y < 52; y++) for (let x = 20; x < 38; x++) expect(made[y * W + x]).toBe(1);
+  });
+
+  test('a thing stands out though light about it changed too; light that changed alone is no thing', () => {
+    const lit = (x: number, _y: number, v: number): number => (x < 60 ? v + 0.08 : v);
+    const both = (x: number, y: number, v: number): number => thing(20)(x, y, lit(x, y, v));
+    const pointed = new Uint8Array(W * H);
+    pointed[32 * W + 29] = 1;
+    const found = thingCells(pointed, view(both, 4), [view()], GRID);
+    expect(found?.[32 * W + 29]).toBe(1);
+    expect(found?.[16 * W + 22]).toBe(1);
+    expect(found?.[32 * W + 50]).toBe(0);
+    expect(thingCells(pointed, view(lit, 4), [view()], GRID)).toBeUndefined();
   });
 
   test('a later dab covers an earlier one; what a frame does not show it cannot give', () => {
