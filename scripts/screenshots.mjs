@@ -72,6 +72,18 @@ try {
   const rung = page.getByRole('slider', { name: 'Dark' });
   await rung.focus();
   for (let k = 0; k < 5; k++) await page.keyboard.press('ArrowRight');
+  // what is known of two places: the boards of the walk are grey, the sky is right
+  await page.getByRole('button', { name: /^Like another/ }).click();
+  for (const [says, place] of [
+    ['Grey', [0.17, 0.53]],
+    ['Kept', [0.3, 0.16]],
+  ]) {
+    await page.getByRole('button', { name: says, exact: true }).click();
+    await page.mouse.click(...at(...place));
+    await page.getByRole('list', { name: 'Marks' }).getByText(says).waitFor();
+  }
+  await page.keyboard.press('Escape');
+  await page.getByRole('button', { name: 'Half as much' }).click();
   await keep('match');
   await page.keyboard.press('6');
   await keep('finish');
@@ -105,7 +117,18 @@ try {
   await page.keyboard.press('2');
   await keep('panorama-fit');
   await kind('focus', 'focus', 'Depth');
-  await kind('moments', 'moments', 'Origin');
+  await kind('moments', 'moments');
+  // the upper sky as it was an hour later
+  await page.getByRole('group', { name: 'This place from one frame' }).getByText('Frame 4').click();
+  await page.mouse.move(...at(0.25, 0.15));
+  await page.mouse.down();
+  await page.mouse.move(...at(0.29, 0.14), { steps: 6 });
+  await page.mouse.up();
+  await page.getByRole('button', { name: 'Leave out point 1, from frame 4' }).waitFor();
+  await station('Merge').getByText('not made yet').waitFor();
+  await station('Merge').getByText('step across seams').waitFor({ timeout: 60_000 });
+  await look('Origin');
+  await keep('moments');
   await kind('night', 'stack');
   await page.goto(`${address}/bench?project=demo-plates`);
   await finished();
