@@ -5,7 +5,7 @@ import { type EncodedImage } from '../raster/encodedImage';
 import { lightOfCodes } from '../raster/lightOfCodes';
 import { applyMatch } from './applyMatch';
 import { mapColour } from './matchMap';
-import { checkMark, type Code, type MatchMark, WHITE } from './matchMark';
+import { checkMark, type Code, contradicting, type MatchMark, WHITE } from './matchMark';
 import { samplesOf } from './samples';
 import { mendByMarks, solveMarks } from './solveMarks';
 import { solveMatch } from './solveMatch';
@@ -93,6 +93,14 @@ describe('marks', () => {
     ];
     const map = solveMarks(marks);
     for (const mark of marks) expect(checkMark(mark, map).off).toBeGreaterThan(10);
+  });
+
+  test('one that is off three times as far as the middle one contradicts the others; of two neither is told', () => {
+    expect(contradicting([0.5, 0.6, 7, 0.8])).toEqual([false, false, true, false]);
+    expect(contradicting([0.1, 0.1, 1])).toEqual([false, false, false]);
+    expect(contradicting([4, 9, 5])).toEqual([false, false, false]);
+    expect(contradicting([0, 9])).toEqual([false, false]);
+    expect(contradicting([])).toEqual([]);
   });
 
   test('whatever they ask, tones keep their order', () => {

@@ -45,6 +45,15 @@ export interface MarkCheck {
   readonly off: number;
 }
 
+/** times the median by which a mark is off that contradicts the others, and how far it is off at least, CIEDE2000; study of matching */
+const [TIMES, LEAST] = [3, 2];
+
+/** Which marks contradict the others, by how far each is off. */
+export function contradicting(off: readonly number[]): boolean[] {
+  const median = off.toSorted((a, b) => a - b)[off.length >> 1] ?? 0;
+  return off.map((v) => off.length > 2 && v > Math.max(LEAST, TIMES * median));
+}
+
 const labOfCode = (code: Code): Lab => {
   const [r, g, b] = code.map((v) => srgbToLinear(Math.min(1, Math.max(0, v))));
   return labOf(r, g, b);

@@ -50,7 +50,6 @@ function fromHalf(
     before,
     tried,
     small,
-    small.width * small.height > MANY ? undefined : new Uint8Array(before.length).fill(1),
   );
   const label = start.map((_, i) => coarse[cellOf(i)]);
   const seam = Uint8Array.from(label, (f, i) =>

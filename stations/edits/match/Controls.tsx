@@ -3,6 +3,7 @@ import { MenuTrigger } from 'react-aria-components';
 import { styled } from 'styled-components';
 import { type MatchedScores, type MatchSettings } from '@/core/edits/match/matchSettings';
 import { type MatchScore } from '@/core/match/matchScore';
+import { type Project } from '@/core/recipe/project';
 import { addFiles } from '@/store/addFiles';
 import { type Bench } from '@/store/benchState';
 import { type EditOwner } from '@/store/edits/list';
@@ -106,10 +107,16 @@ async function matchToFile(bench: Bench, at: EditOwner): Promise<void> {
   const file = await pickFile('image/*,.tif,.tiff,.exr,.hdr,.jxl,.avif');
   if (!file) return;
   const read = async (): Promise<Uint8Array<ArrayBuffer>> => new Uint8Array(await file.arrayBuffer());
+  const project = (): Project => bench.store.getState().history.project;
+  const before = new Set(project().frames.map((f) => f.id));
   await addFiles(bench, [{ name: file.name, size: file.size, read }], 'references');
-  const known = matchReferences(bench.store.getState().history.project, at);
-  const added = known.findLast(({ name }) => name === file.name);
-  if (added) await matchTo(bench, at, added, newEditId(at, 'match'));
+  const added = project().frames.find((f) => !before.has(f.id));
+  const offered = matchReferences(project(), at).find(
+    ({ reference, name }) =>
+      // one that was here already is taken by its name
+      reference.kind === 'frame' && (added ? reference.frame === added.id : name === file.name),
+  );
+  if (offered) await matchTo(bench, at, offered, newEditId(at, 'match'));
 }
 
 const Lines = styled.table`

@@ -2,7 +2,7 @@
 import { X } from 'lucide-react';
 import { styled } from 'styled-components';
 import { markCheck, type MatchSettings, MOST_MARKS, type PlacedMark } from '@/core/edits/match/matchSettings';
-import { type Code, type MarkSays } from '@/core/match/matchMark';
+import { type Code, contradicting, type MarkSays } from '@/core/match/matchMark';
 import { setMarks } from '@/store/matchByMarks';
 import { type EditOwner } from '@/store/edits/list';
 import { Button } from '@/ui/controls/Button';
@@ -46,6 +46,8 @@ export function Marks({ at, settings }: { readonly at: EditOwner; readonly setti
   const tool = useBench((s) => s.tool);
   const inHand = markInHand(tool);
   const { marks = [] } = settings;
+  const checks = marks.map((mark) => ({ mark, ...markCheck(mark, settings) }));
+  const against = contradicting(checks.map((c) => c.off));
   const without = (mark: PlacedMark): void =>
     void setMarks(
       bench,
@@ -75,22 +77,19 @@ export function Marks({ at, settings }: { readonly at: EditOwner; readonly setti
       <Hint>{tool === 'mark like' ? TEXT.second : inHand ? TEXT.press[inHand] : TEXT.hint}</Hint>
       {marks.length > 0 && (
         <List aria-label={TEXT.list}>
-          {marks.map((mark, i) => {
-            const { now, off } = markCheck(mark, settings);
-            return (
-              <li key={i}>
-                <b>{i + 1}</b>
-                <i style={{ background: `rgb(${codes(now)})` }} aria-hidden />
-                <span>{TEXT.says[mark.says]}</span>
-                <b>
-                  {codes(now)} · {TEXT.off(off)}
-                </b>
-                <Button data-plain aria-label={TEXT.remove(i + 1)} onPress={() => without(mark)}>
-                  <X size={12} aria-hidden />
-                </Button>
-              </li>
-            );
-          })}
+          {checks.map(({ mark, now, off }, i) => (
+            <li key={i}>
+              <b>{i + 1}</b>
+              <i style={{ background: `rgb(${codes(now)})` }} aria-hidden />
+              <span>{against[i] ? TEXT.against(TEXT.says[mark.says]) : TEXT.says[mark.says]}</span>
+              <b>
+                {codes(now)} · {TEXT.off(off)}
+              </b>
+              <Button data-plain aria-label={TEXT.remove(i + 1)} onPress={() => without(mark)}>
+                <X size={12} aria-hidden />
+              </Button>
+            </li>
+          ))}
         </List>
       )}
     </>

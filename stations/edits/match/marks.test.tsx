@@ -82,6 +82,12 @@ describe('marks in the panel', () => {
     await waitFor(() =>
       expect(made.bench.store.getState().problems.join()).toContain('Nothing is known of that place'),
     );
+    act(() => made.bench.actions.go({ look: 'shot' }));
+    act(() => result.current?.onStart({ x: 10, y: 10, pressure: 1 }));
+    act(() => result.current?.onEnd());
+    await waitFor(() =>
+      expect(made.bench.store.getState().problems.join()).toContain('a frame as it was shot'),
+    );
     expect(made.settings()?.marks).toHaveLength(2);
     expect([markInHand('mark same'), markInHand('mark like'), markInHand('brush')]).toEqual([
       'same',

@@ -45,6 +45,8 @@ export function useMarkTool(): Tool | undefined {
       await setMarks(bench, at, marks, newEditId(at, 'match'), TEXT.marked(TEXT.says[mark.says]));
     };
     const markFirst = async (says: MarkSays): Promise<void> => {
+      // on a frame as it was shot lies another place
+      if (bench.store.getState().session.look === 'shot') return actions.report(TEXT.onFrame);
       const [x, y] = onPicture(point);
       const from = await codeOfPlace(bench, at, x, y, 'found');
       if (!from) return actions.report(TEXT.nowhere);
