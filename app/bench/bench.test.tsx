@@ -242,6 +242,28 @@ describe('keys and commands', () => {
     expect(bench.store.getState().session).toMatchObject({ layerPart: 'edits', edit: 'saturation' });
     // no radiance map, no range to be pressed
     expect(commands().some((c) => c.id === 'change toneMap')).toBe(false);
+    // nor is a place of a bracket taken from one frame by pointing
+    expect(commands().some((c) => c.id.startsWith('from '))).toBe(false);
+  });
+
+  test('a mark for a match and a place from one frame are found by their names', () => {
+    const bench = benchOf(sampleProject({ kind: 'moments' }));
+    const run = (name: string): void => {
+      const { history, session } = bench.store.getState();
+      editCommands(history.project, session, bench.actions)
+        .find((c) => c.name === name)
+        ?.run();
+    };
+    run('What is known of a place of the whole: grey');
+    expect(bench.store.getState()).toMatchObject({
+      tool: 'mark grey',
+      session: { station: 'match', edit: 'match' },
+    });
+    run('Take a place from frame 3');
+    expect(bench.store.getState()).toMatchObject({
+      tool: 'from light',
+      session: { station: 'merge', look: 'fitted', frame: 'light' },
+    });
   });
 
   test('one key switches the open edit off and on', async () => {

@@ -1,7 +1,11 @@
+import { type SetKind } from '@/core/capture/setKind';
 import { EDIT_KINDS, type EditKindName } from '@/core/edits/editKinds';
 import { kindOf, says } from '@/core/edits/ranked';
 import { allLayers } from '@/core/layers/layer';
 import { type Project } from '@/core/recipe/project';
+import { inOrder, setScope } from '@/core/recipe/setFrames';
+import { toolOfFrame } from '@/stations/merge/frameInHand';
+import { SEAM_TEXT } from '@/stations/merge/text';
 import { PART_KINDS, type PartKindName } from '@/core/region/partKinds';
 import { EVERYWHERE, type Part, type Region } from '@/core/region/region';
 import { type BenchActions } from '@/store/benchState';
@@ -19,6 +23,9 @@ interface Place {
   readonly at: EditOwner;
   readonly name: string;
 }
+
+/** kinds of which a place can be taken from one frame */
+const POINTED: ReadonlySet<SetKind> = new Set(['moments', 'swap']);
 
 const DRAWN = (Object.keys(PART_KINDS) as PartKindName[]).filter((k) => k !== 'named');
 
@@ -75,7 +82,30 @@ export function editCommands(project: Project, session: Session, actions: BenchA
       name: `Change ${EDITS_TEXT.names[kind].toLowerCase()} of ${current.name}`,
       run: () => toEdit(current.at, kind),
     }));
-  return [...kinds, ...addCommands(project, session, current, actions), ...made, ...layers];
+  const marks = (['white', 'grey', 'keep', 'same'] as const).map((says): Command => ({
+    id: `mark ${says}`,
+    name: `${EDITS_TEXT.match.marks.title} of ${current.name}: ${EDITS_TEXT.match.marks.says[says].toLowerCase()}`,
+    run: () => (toEdit(current.at, 'match'), actions.take(`mark ${says}`)),
+  }));
+  const own = [
+    ...addCommands(project, session, current, actions),
+    ...placeCommands(project, session, actions),
+  ];
+  return [...kinds, ...marks, ...own, ...made, ...layers];
+}
+
+/** Taking a place from each frame of the set that is worked on, where it is joined from places of its frames. */
+function placeCommands(project: Project, session: Session, actions: BenchActions): readonly Command[] {
+  const scope = setScope(project, project.sets.find((s) => s.id === session.set)?.id ?? project.base);
+  if (!scope || !POINTED.has(scope.set.kind)) return [];
+  return inOrder(scope).map((frame, i) => ({
+    id: `from ${frame.id}`,
+    name: SEAM_TEXT.command(`Frame ${i + 1}`),
+    run: () => {
+      actions.go({ station: 'merge', look: 'fitted', frame: frame.id });
+      actions.take(toolOfFrame(frame.id));
+    },
+  }));
 }
 
 const layerPlace = (places: readonly Place[], id: string): Place | undefined =>

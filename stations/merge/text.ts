@@ -33,6 +33,7 @@ export const SEAM_TEXT = {
   inHand: (name: string) =>
     `Point at what is to come from ${name.toLowerCase()}, or at what it does not have and is to go. A short line will do.`,
   pointed: 'A place from one frame',
+  command: (name: string) => `Take a place from ${name.toLowerCase()}`,
   drop: (number: number, name: string) => `Leave out point ${number}, from ${name.toLowerCase()}`,
   away: 'A frame that is away',
   tooMany: 'There are as many points as a set can have. Leave one out first.',
