@@ -64,7 +64,10 @@ export async function openProject(pool: WorkerPool, file: string): Promise<Bench
   await restoreFrames(bench);
   // a picture without one of its frames is not the picture that the file says
   const { problems } = bench.store.getState();
-  if (problems.length > 0) throw new Problem(problems.join(' '));
+  if (problems.length > 0) {
+    await bench.actions.close();
+    throw new Problem(problems.join(' '));
+  }
   return bench;
 }
 

@@ -5,6 +5,7 @@ import { writeExif } from '@/camera/writeExif';
 import { encodeJpeg } from '@/core/codecs/write/encodeJpeg';
 import { encodePng } from '@/core/codecs/write/encodePng';
 import { openProjectFile } from '@/core/codecs/openProjectFile';
+import { Problem } from '@/core/proof/problem';
 import { encodedGain } from '@/core/raster/encodedGain';
 import { emptyProject } from '@/core/recipe/emptyProject';
 import { mergedFrames } from '@/core/recipe/setFrames';
@@ -355,6 +356,13 @@ describe('the bench', () => {
     answers = true;
     await until(late, (x) => Object.keys(x.store.getState().decoded).length === 2);
     expect(late.store.getState().problems).toEqual([]);
+    // what says itself that it is not as it was is not asked for again
+    const changed = keepingBench(originals, { project: project(b) });
+    Object.assign(changed.originals, {
+      load: () => Promise.reject(new Problem('The original has changed.')),
+    });
+    await restoreFrames(changed);
+    expect(changed.store.getState().problems).toEqual(['The original has changed.']);
     const lost = bench({ project: project(b) });
     await restoreFrames(lost);
     expect(lost.store.getState().problems[0]).toContain('“a.jpg” is gone from this browser');

@@ -7,10 +7,12 @@ export class Unread extends Problem {}
 
 /**
  * The original of a frame.
- * @throws Unread when the store failed, Problem when it has none
+ * @throws Unread when the store failed, Problem when it has none, or one that is not as it was
  */
 export async function originalOf(originals: Originals, frame: Frame): Promise<Uint8Array> {
-  const bytes = await originals.load(frame.hash).catch(() => {
+  const bytes = await originals.load(frame.hash).catch((thrown: unknown) => {
+    // a file that says itself what is wrong with it will say so again
+    if (thrown instanceof Problem) throw thrown;
     throw new Unread(
       `“${frame.file}” could not be read: the browser’s store does not answer. It is tried again by itself; dropping the file here helps at once.`,
     );
