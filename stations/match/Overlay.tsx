@@ -2,8 +2,8 @@
 import { type Size, toTable, type Viewport } from '@/ui/table/viewport';
 import { useBench } from '../benchContext';
 import { useOpenEdit } from '../edits/useOpenEdit';
+import { MarkNumber } from '../overlay/MarkNumber';
 import { OverlaySvg, PlaceMark } from '../overlay/PlaceMark';
-import { FONT } from '@/ui/tokens';
 
 const AROUND = 14;
 
@@ -14,17 +14,7 @@ function NumberMark({ number, at: [x, y] }: { number: number; at: readonly [numb
     <g fill="none">
       <path d={d} stroke="#000" strokeOpacity="0.7" strokeWidth="3.6" />
       <path d={d} stroke="#fff" strokeWidth="1.5" />
-      <text
-        x={x + 6}
-        y={y - 6}
-        fill="#fff"
-        stroke="#000"
-        strokeWidth="3"
-        paintOrder="stroke"
-        style={{ font: `12px ${FONT.number}` }}
-      >
-        {number}
-      </text>
+      <MarkNumber x={x + 6} y={y - 6} number={number} />
     </g>
   );
 }

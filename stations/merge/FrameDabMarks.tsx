@@ -4,8 +4,8 @@ import { setGrid } from '@/core/recipe/pictureGrid';
 import { mergedFrames } from '@/core/recipe/setFrames';
 import { FRAME_COLOURS } from '@/core/view/frameColours';
 import { type Size, toTable, type Viewport } from '@/ui/table/viewport';
-import { FONT } from '@/ui/tokens';
 import { useFrames, useScope } from '../benchContext';
+import { MarkNumber } from '../overlay/MarkNumber';
 import { OverlaySvg } from '../overlay/PlaceMark';
 import { dabPath } from '../regions/DabMarks';
 
@@ -36,17 +36,7 @@ export function FrameDabMarks({ viewport, table, drawn }: FrameDabMarksProps) {
             <path d={dabPath(placed)} stroke="#000" strokeOpacity="0.7" strokeWidth="11" />
             <path d={dabPath(placed)} stroke="#fff" strokeWidth="8.6" />
             <path d={dabPath(placed)} stroke={`rgb(${colour.join(' ')})`} strokeWidth="5.4" />
-            <text
-              x={x + 9}
-              y={y - 7}
-              fill="#fff"
-              stroke="#000"
-              strokeWidth="3"
-              paintOrder="stroke"
-              style={{ font: `12px ${FONT.number}` }}
-            >
-              {frames.findIndex((f) => f.frame.id === frame) + 1}
-            </text>
+            <MarkNumber x={x + 9} y={y - 7} number={frames.findIndex((f) => f.frame.id === frame) + 1} />
           </g>
         );
       })}

@@ -88,6 +88,12 @@ describe('marks in the panel', () => {
     await waitFor(() =>
       expect(made.bench.store.getState().problems.join()).toContain('a frame as it was shot'),
     );
+    // a station that shows no frame is on the picture, whatever was looked at before
+    act(() => made.bench.store.setState({ problems: [] }));
+    act(() => made.bench.actions.go({ station: 'finish' }));
+    act(() => result.current?.onStart({ x: 10, y: 10, pressure: 1 }));
+    act(() => result.current?.onEnd());
+    await waitFor(() => expect(made.bench.store.getState().problems.join()).toContain('Nothing is known'));
     expect(made.settings()?.marks).toHaveLength(2);
     expect([markInHand('mark same'), markInHand('mark like'), markInHand('brush')]).toEqual([
       'same',

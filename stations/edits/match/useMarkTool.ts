@@ -10,6 +10,7 @@ import {
   setMarks,
   unstraightened,
 } from '@/store/matchByMarks';
+import { type Look } from '@/store/session';
 import { type PicturePoint, type Tool } from '@/ui/table/tool';
 import { useActions, useBench, useBenchParts } from '../../benchContext';
 import { looksOf, showsFinished } from '../../looks';
@@ -40,13 +41,20 @@ export function useMarkTool(): Tool | undefined {
     let point: PicturePoint = { x: 0, y: 0 };
     const onPicture = ({ x, y }: PicturePoint): readonly [number, number] =>
       finished ? unstraightened(bench, x, y) : [x, y];
+    const looks = (): readonly Look[] => {
+      const { session, history } = bench.store.getState();
+      return looksOf(session.station, history.project.sets[0]?.kind ?? 'bracket');
+    };
+    // only some stations can show a frame as it was shot
+    const showsFrame = (): boolean =>
+      bench.store.getState().session.look === 'shot' && looks().includes('shot');
     const keep = async (mark: PlacedMark): Promise<void> => {
       const marks = [...(matchAt(bench, at)?.marks ?? []), mark];
       await setMarks(bench, at, marks, newEditId(at, 'match'), TEXT.marked(TEXT.says[mark.says]));
     };
     const markFirst = async (says: MarkSays): Promise<void> => {
       // on a frame as it was shot lies another place
-      if (bench.store.getState().session.look === 'shot') return actions.report(TEXT.onFrame);
+      if (showsFrame()) return actions.report(TEXT.onFrame);
       const [x, y] = onPicture(point);
       const from = await codeOfPlace(bench, at, x, y, 'found');
       if (!from) return actions.report(TEXT.nowhere);
@@ -54,20 +62,18 @@ export function useMarkTool(): Tool | undefined {
       first.current = { says, x, y, from };
       actions.take('mark like');
       const frame = matchedFrame(bench, at);
-      if (frame !== undefined) actions.go({ look: 'shot', frame });
+      if (frame !== undefined && looks().includes('shot')) actions.go({ look: 'shot', frame });
     };
     const markSecond = async (): Promise<void> => {
       const mark = first.current;
-      const { session, history } = bench.store.getState();
-      const isFrame = session.look === 'shot';
+      const isFrame = showsFrame();
       const to = isFrame
-        ? codeOfFrame(bench, session.frame ?? '', point.x, point.y)
+        ? codeOfFrame(bench, bench.store.getState().session.frame ?? '', point.x, point.y)
         : await codeOfPlace(bench, at, ...onPicture(point), 'shown');
       if (!to || !mark) return actions.report(TEXT.nowhere);
       first.current = undefined;
       actions.take('mark same');
-      const [look] = looksOf(session.station, history.project.sets[0]?.kind ?? 'bracket');
-      if (isFrame) actions.go({ look });
+      if (isFrame) actions.go({ look: looks()[0] });
       await keep({ ...mark, to });
     };
     return {
