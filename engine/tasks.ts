@@ -36,7 +36,10 @@ import { type MatchMap, withStrength } from '@/core/match/matchMap';
 import { type MatchReport, matchReport } from '@/core/match/matchReport';
 import { type MatchMark } from '@/core/match/matchMark';
 import { mendByMarks, solveMarks } from '@/core/match/solveMarks';
-import { isSamePlace, type MatchKnowledge, solveMatch } from '@/core/match/solveMatch';
+import { isSamePlace, type MatchKnowledge, sampledSides, solveMatch } from '@/core/match/solveMatch';
+import { solveTint } from '@/core/edits/tint/solveTint';
+import { type HueShares, huesOfPicture } from '@/core/edits/hues/huesOfPicture';
+import { type TintPoint } from '@/core/edits/tint/tintLine';
 import { cutFromDabs } from '@/core/cutout/cutFromDabs';
 import { belong } from '@/core/ground/belong';
 import { inflate } from '@/core/ground/inflate';
@@ -65,7 +68,7 @@ import { type MoverChoice, type Movers } from '@/core/merge/movers/mover';
 import { moverTakes } from '@/core/merge/movers/takeMovers';
 import { mergeFindings } from '@/core/merge/mergeFindings';
 import { putAway } from '@/core/raster/awayPixels';
-import { type EncodedImage, emptyImage, sharedCopy, type White } from '@/core/raster/encodedImage';
+import { type EncodedImage, sharedCopy, type White } from '@/core/raster/encodedImage';
 import { halveImage } from '@/core/raster/halveImage';
 import { recogniseSet, type SetCandidate } from '@/core/capture/recogniseSet';
 import { frameOnGrid, gridLevel } from '@/core/merge/frameOnGrid';
@@ -507,20 +510,8 @@ export function makeTasks(platform: Platform) {
       const mean = (p: Float32Array): number => (255 * p.reduce((a, b) => a + b, 0)) / p.length;
       return [mean(planes[0]), mean(planes[1]), mean(planes[2])];
     },
-    /** tones of a node of light at a small size. @param size of its grid, full-size pixels */
-    tones: (
-      drawn: DrawnGraph,
-      node: string,
-      size: { readonly width: number; readonly height: number },
-      longEdge: number,
-    ): ToneShares => {
-      const level = Math.max(0, Math.ceil(Math.log2(Math.max(size.width, size.height) / longEdge)));
-      const area = { x: 0, y: 0, width: size.width >> level, height: size.height >> level };
-      const image = emptyImage(area.width, area.height, 255);
-      const planes = drawPicture(drawn, node, level, area, 'bilinear', plainWorld(drawn.made));
-      layPixels(planes, image, 0);
-      return toneShares(image);
-    },
+    /** tones of a node */
+    tones: (target: SeenNode): ToneShares => toneShares(seenPicture(target)),
     /** how a picture runs across the edge of a region, and what specks it has. @param nodes `own`: what lay there before the region did anything @param size of their grid, full-size pixels @param longEdge they are looked at this large */
     edgeProfile: (
       drawn: DrawnGraph,
@@ -636,6 +627,13 @@ export function makeTasks(platform: Platform) {
       return { map, report: matchReport(solved, map) };
     },
     solveMarks,
+    /** the tint along tone that a reference has over a node. @param laidOver see MatchKnowledge */
+    fitTint: (target: SeenNode, reference: SeenNode | EncodedImage, laidOver?: Matrix3): TintPoint[] =>
+      solveTint(
+        sampledSides(seenPicture(target), 'node' in reference ? seenPicture(reference) : reference, laidOver),
+      ),
+    /** which hues a node holds */
+    hues: (target: SeenNode): HueShares => huesOfPicture(seenPicture(target)),
     /** by what dabs on a node are told apart; undefined where one side shows nothing */
     partBy: (drawn: DrawnGraph, node: string, dabs: readonly Dab[]): Parting | undefined => {
       const light = dabbedLight(drawn, node, dabs);

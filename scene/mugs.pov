@@ -37,11 +37,8 @@ box{<-3,-.8,-2.4>,<2.6,2.3,2.1> hollow inverse pigment{bozo scale .7 turbulence 
 object{Mug(rgb<.80,.79,.745>,rgb<.012,.018,.05>,1,-38) translate<-.145,0,-.02>}
 object{Mug(rgb<.185,.19,.19>,rgb<.015,.015,.017>,7,-150) translate<-.015,0,.055>}
 object{Mug(rgb<.012,.012,.0135>,rgb<.5,.49,.46>,13,-20) translate<.115,0,-.03>}
-// a printed card: six greys above, then six hues pale, full and deep
-#declare Hue=array[6]{rgb<.62,.11,.075>,rgb<.70,.36,.04>,rgb<.33,.47,.05>,rgb<.05,.36,.20>,rgb<.04,.23,.52>,rgb<.36,.10,.40>}
-#declare Grey=array[6]{.875,.585,.357,.192,.090,.032}
-#declare Cols=array[24]
-#local i=0; #while(i<6) #declare Cols[i]=rgb Grey[i]; #declare Cols[6+i]=rgb .38+Hue[i]*.55; #declare Cols[12+i]=Hue[i]; #declare Cols[18+i]=Hue[i]*.24; #local i=i+1; #end
+// a printed card of 24 patches: reflectances as published for such charts (McCamy, Marcus and Davidson 1976), linear sRGB by Bradford; the red of cyan lies outside
+#declare Cols=array[24]{rgb<.1761,.0825,.0555>,rgb<.5563,.3121,.2299>,rgb<.1173,.1999,.3458>,rgb<.0948,.1531,.0527>,rgb<.2350,.2225,.4516>,rgb<.1298,.5234,.4141>,rgb<.6982,.2101,.0222>,rgb<.0702,.1057,.3924>,rgb<.5563,.0968,.1273>,rgb<.1124,.0419,.1537>,rgb<.3509,.5136,.0453>,rgb<.7766,.3697,.0244>,rgb<.0297,.0439,.3086>,rgb<.0578,.3055,.0643>,rgb<.4486,.0289,.0424>,rgb<.8298,.5812,.0115>,rgb<.5159,.0892,.3105>,rgb<0,.2460,.3894>,rgb<.9000,.9000,.9000>,rgb<.5910,.5910,.5910>,rgb<.3620,.3620,.3620>,rgb<.1977,.1977,.1977>,rgb<.0900,.0900,.0900>,rgb<.0313,.0313,.0313>}
 union{ box{<-.148,0,0>,<.148,.205,.0032> pigment{rgb .018} finish{diffuse .9 specular .08 roughness .04}}
  #local i=0; #while(i<24) #local cx=-.1195+mod(i,6)*.0478; #local cy=.181-div(i,6)*.0478; box{<cx-.0205,cy-.0205,-.0004>,<cx+.0205,cy+.0205,.001> pigment{granite scale .02 color_map{[0 rgb Cols[i]*.97][1 rgb Cols[i]*1.02]}} finish{diffuse .93}} #local i=i+1; #end
  rotate x*17 rotate y*7 translate<-.02,.058,.165>}

@@ -10,7 +10,7 @@ import { memoryOriginals } from '@/store/keeping/memoryOriginals';
 import { inlinePool } from '@/tests/inlinePool';
 import { paint, waves } from '@/tests/paint';
 import { PROJECT_SCHEMA } from '@/core/recipe/projectSchema';
-import { matchReferences } from './matchTo';
+import { matchReferences } from './matchSides';
 import { addFiles } from './addFiles';
 import { type Bench } from './benchState';
 import { openBench } from './bench';

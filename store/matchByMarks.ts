@@ -8,7 +8,8 @@ import { transform } from '@/core/raster/matrix3';
 import { type Bench } from './benchState';
 import { drawnGraph } from './buildScene';
 import { editsAt, type EditOwner, setKindOfEdit } from './edits/list';
-import { matchReferences, matchTo } from './matchTo';
+import { matchReferences } from './matchSides';
+import { matchTo } from './matchTo';
 import { nodeForEdit } from './nodeBefore';
 
 /** half the side of the place that a mark looks at, pixels */

@@ -10,7 +10,8 @@ import { type Bench } from './benchState';
 import { finishedPicture } from './deliver';
 import { editsAt, setEdit, setKindOfEdit } from './edits/list';
 import { codeOfFrame, codeOfPlace, setMarks } from './matchByMarks';
-import { matchReferences, matchTo } from './matchTo';
+import { matchReferences } from './matchSides';
+import { matchTo } from './matchTo';
 import { stationFindings } from './stationFindings';
 
 const pool = inlinePool(2);

@@ -21,6 +21,7 @@ import {
   setScope,
 } from '@/core/recipe/setFrames';
 import { type Frame, type Project, type SetScope } from '@/core/recipe/project';
+import { KEPT_KINDS } from '@/core/recipe/settings';
 import { allLayers } from '@/core/layers/layer';
 import { type PictureEffects } from '@/core/view/pictureEffects';
 import { fitFindings, worstPlace } from '@/core/register/fitFindings';
@@ -156,7 +157,7 @@ function findingsOfMatch(project: Project, effects?: PictureEffects): readonly F
     ...project.edits,
     ...project.sets.flatMap((s) => s.edits),
     ...allLayers(project.layers).flatMap((l) => l.edits),
-  ].filter((e) => changes(e) && ['neutral', 'exposure', 'zones', 'saturation', 'match'].includes(e.kind));
+  ].filter((e) => changes(e) && KEPT_KINDS.match.some((kind) => kind === e.kind));
   if (edits.length === 0) return undefined;
   const patches = edits.flatMap((e) => {
     if (e.kind !== 'neutral') return [];
@@ -170,9 +171,13 @@ function findingsOfMatch(project: Project, effects?: PictureEffects): readonly F
   });
   const moves = edits.flatMap((e) => {
     if (e.kind === 'exposure') return [Math.abs(e.settings.stops)];
+    if (e.kind === 'hues') return e.settings.hues.map((h) => Math.abs(h.light));
     return e.kind === 'zones' ? e.settings.zones.map((z) => Math.abs(z.by)) : [];
   });
-  const factors = edits.flatMap((e) => (e.kind === 'saturation' ? [e.settings.factor] : []));
+  const factors = edits.flatMap((e) => {
+    if (e.kind === 'hues') return e.settings.hues.map((h) => h.chroma);
+    return e.kind === 'saturation' ? [e.settings.factor] : [];
+  });
   // beside other things a difference is no fault
   const left = edits.flatMap((e) =>
     e.kind === 'match' && e.settings.scores?.paired ? e.settings.scores.after.deltaE : [],

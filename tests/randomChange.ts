@@ -105,6 +105,14 @@ const EDITS: { readonly [K in EditKindName]: (d: Dice) => EditSettings[K] } = {
     ],
   }),
   saturation: ({ within }) => ({ factor: within(0, 2) }),
+  hues: ({ within }) => ({
+    hues: [20, 110, 250].map((at) => ({
+      ...{ at, turn: within(-60, 60), chroma: within(0, 2), light: within(-1, 1) },
+    })),
+  }),
+  tint: ({ within }) => ({
+    points: [-4, 1].map((at) => ({ at, hue: within(0, 360), strength: within(0, 0.08) })),
+  }),
   toneMap: ({ within }) => ({ strength: within(0, 1), detail: within(0.5, 2) }),
   noise: ({ within }) => ({ strength: within(0, 1) }),
   sharpen: ({ within }) => ({ radius: within(0.5, 3), amount: within(0, 2), edge: within(0, 1) }),

@@ -1,10 +1,12 @@
 import { exposure } from './exposure/exposure';
+import { hues } from './hues/hues';
 import { match } from './match/match';
 import { neutral } from './neutral/neutral';
 import { noise } from './noise/noise';
 import { repair } from './repair/repair';
 import { saturation } from './saturation/saturation';
 import { sharpen } from './sharpen/sharpen';
+import { tint } from './tint/tint';
 import { toneMap } from './toneMap/toneMap';
 import { zones } from './zones/zones';
 
@@ -17,8 +19,10 @@ export const EDIT_KINDS = {
   match,
   zones,
   saturation,
+  hues,
   noise,
   sharpen,
+  tint,
 } as const;
 
 export type EditKindName = keyof typeof EDIT_KINDS;

@@ -51,6 +51,19 @@ const CASES = {
   neutral: { x: 0, y: 0, before: [100, 120, 140], gains: [1.2, 0.98, 0.8] },
   zones: { zones: [-6, -3, 0, 1.5, 2.4].map((zone, i) => ({ at: zone, by: [0, 0.6, 0.2, -0.4, 0][i] })) },
   saturation: { factor: 1.35 },
+  hues: {
+    hues: [
+      { at: 20, turn: 25, chroma: 1.4, light: -0.5 },
+      { at: 140, turn: -40, chroma: 0.6, light: 0 },
+      { at: 262, turn: 0, chroma: 0, light: 0.7 },
+    ],
+  },
+  tint: {
+    points: [
+      { at: -4, hue: 250, strength: 0.03 },
+      { at: 1, hue: 50, strength: 0.06 },
+    ],
+  },
   match: {
     to: 'x',
     matrix: [1.2, -0.2, 0, 0.1, 0.8, 0.1, 0, -0.1, 1.1],

@@ -10,16 +10,21 @@ export interface ToneShares {
 const FIRST = -10;
 const COUNT = 39;
 
-/** The histogram of a picture in stops from middle grey. */
+/** opacity from which a pixel is seen */
+const SEEN = 128;
+
+/** The histogram of a picture in stops from middle grey; of a cut-out that of what is seen of it. */
 export function toneShares(image: EncodedImage): ToneShares {
   const table = linearTable(image.white);
   const counts = new Float64Array(COUNT);
-  const { data } = image;
+  const { data, alpha } = image;
+  let n = 0;
   for (let i = 0; i < data.length; i += 3) {
+    if (alpha && alpha[i] < SEEN) continue;
+    n++;
     const y = 0.2126 * table[data[i]] + 0.7152 * table[data[i + 1]] + 0.0722 * table[data[i + 2]];
     const step = y > 0 ? Math.round((Math.log2(y / 0.18) - FIRST) * 3) : 0;
     counts[Math.min(COUNT - 1, Math.max(0, step))]++;
   }
-  const n = data.length / 3;
-  return { first: FIRST, shares: [...counts].map((c) => c / n) };
+  return { first: FIRST, shares: [...counts].map((c) => c / Math.max(1, n)) };
 }

@@ -316,6 +316,25 @@ export interface KernelCalls {
     top: number,
     last: number,
   ) => void;
+  readonly tintByTone: (
+    planes: number,
+    plane: number,
+    n: number,
+    tables: number,
+    bytes: number,
+    perLightness: number,
+    last: number,
+  ) => void;
+  readonly turnHues: (
+    planes: number,
+    plane: number,
+    n: number,
+    tables: number,
+    bytes: number,
+    perTurn: number,
+    least: number,
+    rise: number,
+  ) => void;
   readonly blendColours: (
     mode: number,
     back: number,

@@ -27,7 +27,8 @@ export interface MatchKnowledge {
   readonly relation?: Relation;
 }
 
-const COUNT = 24_000;
+/** samples that pictures are looked at with */
+export const SAMPLE_COUNT = 24_000;
 /** rank correlation above which two pictures show the same thing in the same place: graded pairs lie above 0.99, different pictures below 0.8 */
 const SAME_PLACE = 0.93;
 /** samples that a regression wants at least */
@@ -39,8 +40,43 @@ const isOneSize = (a: EncodedImage, b: EncodedImage): boolean => a.width === b.w
 export function isSamePlace(target: EncodedImage, reference: EncodedImage): boolean {
   return (
     isOneSize(target, reference) &&
-    rankCorrelation(samplesOf(target, COUNT), samplesOf(reference, COUNT)) > SAME_PLACE
+    rankCorrelation(samplesOf(target, SAMPLE_COUNT), samplesOf(reference, SAMPLE_COUNT)) > SAME_PLACE
   );
+}
+
+/** What two pictures are compared by. */
+export interface SampledSides {
+  readonly target: Samples;
+  readonly reference: Samples;
+  /** whether sample for sample shows the same */
+  readonly paired: boolean;
+  /** rank correlation of luma at the same places, −1…1; absent where the pictures were not laid over each other */
+  readonly correlation?: number;
+}
+
+/**
+ * Samples of two pictures: of the same places where both show the same thing there, else of each by itself.
+ * @param laidOver pixel of the target → pixel of the reference, where the two were fitted to each other
+ * @throws Problem where one of them shows nothing
+ */
+export function sampledSides(
+  target: EncodedImage,
+  reference: EncodedImage,
+  laidOver?: Matrix3,
+): SampledSides {
+  const [own, other] = [samplesOf(target, SAMPLE_COUNT), samplesOf(reference, SAMPLE_COUNT)];
+  if (own.length === 0 || other.length === 0)
+    throw new Problem('Nothing is seen of one of the two pictures: give one that is not clear throughout.');
+  const pairs = laidOver
+    ? pairedSamples(target, reference, laidOver, SAMPLE_COUNT)
+    : isOneSize(target, reference)
+      ? { target: own, reference: other }
+      : undefined;
+  if (!pairs) return { target: own, reference: other, paired: false };
+  const correlation = rankCorrelation(pairs.target, pairs.reference);
+  return correlation > SAME_PLACE && pairs.target.length / 3 >= LEAST_PAIRS
+    ? { ...pairs, paired: true, correlation }
+    : { target: own, reference: other, paired: false, correlation };
 }
 
 /**
@@ -53,27 +89,12 @@ export function solveMatch(
   reference: EncodedImage,
   { laidOver, relation }: MatchKnowledge = {},
 ): SolvedMatch {
-  const [own, other] = [samplesOf(target, COUNT), samplesOf(reference, COUNT)];
-  if (own.length === 0 || other.length === 0)
-    throw new Problem('Nothing is seen of one of the two pictures: give one that is not clear throughout.');
-  const pairs = laidOver
-    ? pairedSamples(target, reference, laidOver, COUNT)
-    : isOneSize(target, reference)
-      ? { target: own, reference: other }
-      : undefined;
-  const correlation = pairs && rankCorrelation(pairs.target, pairs.reference);
-  if (
-    pairs &&
-    correlation !== undefined &&
-    correlation > SAME_PLACE &&
-    pairs.target.length / 3 >= LEAST_PAIRS
-  )
-    return { map: solvePaired(pairs.target, pairs.reference), how: 'paired', correlation, ...pairs };
-  const seen = correlation === undefined ? {} : { correlation };
+  const seen = sampledSides(target, reference, laidOver);
+  if (seen.paired) return { map: solvePaired(seen.target, seen.reference), how: 'paired', ...seen };
   const alike = solveAlike(
-    { samples: own, parts: partsOf(target, COUNT) },
-    { samples: other, parts: partsOf(reference, COUNT) },
+    { samples: seen.target, parts: partsOf(target, SAMPLE_COUNT) },
+    { samples: seen.reference, parts: partsOf(reference, SAMPLE_COUNT) },
     relation,
   );
-  return { ...alike, how: 'alike', ...seen, target: own, reference: other };
+  return { ...alike, how: 'alike', ...seen };
 }

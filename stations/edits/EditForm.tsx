@@ -1,17 +1,19 @@
 'use client';
 import { type Edit } from '@/core/edits/edit';
 import { EDIT_KINDS, type EditKindName, type EditSettings } from '@/core/edits/editKinds';
-import { type EditOwner, setEdit, setKindOfEdit } from '@/store/edits/list';
+import { changeSettings, type EditOwner, setKindOfEdit } from '@/store/edits/list';
 import { useActions } from '../benchContext';
 import { type EditControls } from './controls';
 import { ExposureControls } from './exposure/Controls';
+import { HuesControls } from './hues/Controls';
 import { MatchControls } from './match/Controls';
 import { NeutralControls } from './neutral/Controls';
 import { NoiseControls } from './noise/Controls';
 import { RepairControls } from './repair/Controls';
 import { SaturationControls } from './saturation/Controls';
 import { SharpenControls } from './sharpen/Controls';
-import { ToneMapForm } from './toneMap/Controls';
+import { TintControls } from './tint/Controls';
+import { ToneMapControls } from './toneMap/Controls';
 import { ZonesControls } from './zones/Controls';
 import { newEditId } from './editIds';
 
@@ -20,13 +22,19 @@ const CONTROLS: { readonly [K in EditKindName]: (props: EditControls<K>) => Reac
   repair: RepairControls,
   neutral: NeutralControls,
   exposure: ExposureControls,
-  toneMap: ToneMapForm,
+  toneMap: ToneMapControls,
   match: MatchControls,
   zones: ZonesControls,
   saturation: SaturationControls,
+  hues: HuesControls,
   noise: NoiseControls,
   sharpen: SharpenControls,
+  tint: TintControls,
 };
+
+/** What a change puts in the place of settings. */
+const changedBy = <S extends object>(change: Partial<S> | ((now: S) => Partial<S>), now: S): Partial<S> =>
+  typeof change === 'function' ? change(now) : change;
 
 /** The settings of an edit, or of one that there is not yet: the first change makes it. */
 export function EditForm<K extends EditKindName>({
@@ -51,8 +59,8 @@ export function EditForm<K extends EditKindName>({
         actions.edit(
           name,
           edit
-            ? setEdit(at, edit.id, { settings: { ...settings, ...change } })
-            : setKindOfEdit(at, kind, change, id),
+            ? changeSettings(at, edit.id, (now) => changedBy(change, now as EditSettings[K]))
+            : setKindOfEdit(at, kind, changedBy(change, settings), id),
           gesture === undefined ? undefined : `${gesture} ${id}`,
         )
       }

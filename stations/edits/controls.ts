@@ -8,6 +8,14 @@ export interface EditControls<K extends EditKindName> {
   readonly id?: string;
   /** the settings as they stand; those it begins with where there is none yet */
   readonly settings: EditSettings[K];
-  /** @param name of the step; `gesture` joins what one movement does */
-  readonly onChange: (settings: Partial<EditSettings[K]>, name: string, gesture?: string) => void;
+  /**
+   * @param change what becomes of settings; of those that there are then where it is more than one value put in its place
+   * @param name of the step
+   * @param gesture joins what one movement does
+   */
+  readonly onChange: (
+    change: Partial<EditSettings[K]> | ((now: EditSettings[K]) => Partial<EditSettings[K]>),
+    name: string,
+    gesture?: string,
+  ) => void;
 }

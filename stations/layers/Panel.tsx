@@ -43,7 +43,17 @@ import { LAYERS_TEXT as TEXT } from './text';
 
 const percent = (v: number): string => `${Math.round(100 * v)} %`;
 
-const LAYER_KINDS = ['neutral', 'exposure', 'match', 'zones', 'saturation', 'noise', 'sharpen'] as const;
+const LAYER_KINDS = [
+  'neutral',
+  'exposure',
+  'match',
+  'zones',
+  'saturation',
+  'hues',
+  'tint',
+  'noise',
+  'sharpen',
+] as const;
 
 /** The chosen layer: where it lies, where it is shown, what is changed in it. */
 export function LayersPanel() {

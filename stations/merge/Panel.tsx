@@ -1,5 +1,6 @@
 'use client';
 import { useMemo, useState } from 'react';
+import { findEdit } from '@/core/edits/ranked';
 import { FRAME_COLOURS } from '@/core/view/frameColours';
 import { type FrameSet } from '@/core/recipe/project';
 import { setHow, setMeasure } from '@/store/edits/sets';
@@ -10,7 +11,7 @@ import { Measure } from '@/ui/controls/Measure';
 import { Toggle } from '@/ui/controls/Toggle';
 import { Hint, Section } from '@/ui/Section';
 import { useActions, useBench, useFrames, useMerged, useScope } from '../benchContext';
-import { ToneMapControls } from '../edits/toneMap/Controls';
+import { EditForm } from '../edits/EditForm';
 import { StationFindings } from '../stationFindings';
 import { isOneFrame } from '@/store/stages/mergeStage';
 import { OtherSection } from './OtherSection';
@@ -83,7 +84,11 @@ function BracketSections({ set, isOne }: { readonly set: FrameSet; readonly isOn
         !isOne && <MeasuresSection set={set} />
       ) : (
         <Section title={TEXT.tone}>
-          <ToneMapControls at={{ kind: 'set', id: set.id }} />
+          <EditForm
+            at={{ kind: 'set', id: set.id }}
+            kind="toneMap"
+            edit={findEdit(set.edits, 'toneMap')}
+          />
           <Toggle
             label={TEXT.recovered}
             value={set.response === 'recovered'}

@@ -70,6 +70,14 @@ export const setEdit =
     if (edit) Object.assign(edit, change);
   };
 
+/** Changes some settings of an edit, by those that it has when the step is taken: what a panel shows may be one behind. */
+export const changeSettings =
+  (at: EditOwner, id: string, change: (now: object) => object): Change =>
+  (draft) => {
+    const edit = editAt(draft, at, id);
+    if (edit) Object.assign(edit.settings, change(edit.settings));
+  };
+
 /** Changes the first edit of a kind at a place, or adds it. @param id of a new one */
 export const setKindOfEdit =
   <K extends EditKindName>(at: EditOwner, kind: K, settings: Partial<EditSettings[K]>, id: string): Change =>

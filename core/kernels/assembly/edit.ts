@@ -42,26 +42,95 @@ export function gainByTone(planes: usize, plane: usize, n: i32, gains: usize, fi
   }
 }
 
-/** Multiplies the chroma of Oklab (Ottosson 2020) of three planes, `plane` bytes apart. */
+/** Cone responses of Oklab (Ottosson 2020), compressed: one row of its first matrix. */
+@inline
+function cone4(r: v128, a: f32, g: v128, b: f32, blue: v128, c: f32): v128 {
+  return root4(dot3(r, a, g, b, blue, c));
+}
+
+/** Stores a colour of Oklab as linear light, `o` bytes into three planes. */
+@inline
+function storeOklab(planes: usize, plane: usize, o: usize, L: v128, A: v128, B: v128): void {
+  const l = dot3(L, 1, A, 0.3963377774, B, 0.2158037573);
+  const m = dot3(L, 1, A, -0.1055613458, B, -0.0638541728);
+  const s = dot3(L, 1, A, -0.0894841775, B, -1.291485548);
+  const l3 = f32x4.mul(f32x4.mul(l, l), l), m3 = f32x4.mul(f32x4.mul(m, m), m), s3 = f32x4.mul(f32x4.mul(s, s), s);
+  v128.store(planes + o, dot3(l3, 4.0767416621, m3, -3.3077115913, s3, 0.2309699292));
+  v128.store(planes + plane + o, dot3(l3, -1.2684380046, m3, 2.6097574011, s3, -0.3413193965));
+  v128.store(planes + 2 * plane + o, dot3(l3, -0.0041960863, m3, -0.7034186147, s3, 1.707614701));
+}
+
+/** Multiplies the chroma of Oklab of three planes, `plane` bytes apart. */
 export function scaleChroma(planes: usize, plane: usize, n: i32, factor: f32): void {
   const green = planes + plane, blue = green + plane;
   const sat = f32x4.splat(factor);
   for (let i = 0; i < n; i += 4) {
     const o = <usize>i << 2;
     const r = v128.load(planes + o), g = v128.load(green + o), b = v128.load(blue + o);
-    const l = root4(dot3(r, 0.4122214708, g, 0.5363325363, b, 0.0514459929));
-    const m = root4(dot3(r, 0.2119034982, g, 0.6806995451, b, 0.1073969566));
-    const s = root4(dot3(r, 0.0883024619, g, 0.2817188376, b, 0.6299787005));
+    const l = cone4(r, 0.4122214708, g, 0.5363325363, b, 0.0514459929);
+    const m = cone4(r, 0.2119034982, g, 0.6806995451, b, 0.1073969566);
+    const s = cone4(r, 0.0883024619, g, 0.2817188376, b, 0.6299787005);
     const L = dot3(l, 0.2104542553, m, 0.793617785, s, -0.0040720468);
     const A = f32x4.mul(sat, dot3(l, 1.9779984951, m, -2.428592205, s, 0.4505937099));
-    const C = f32x4.mul(sat, dot3(l, 0.0259040371, m, 0.7827717662, s, -0.808675766));
-    const l1 = dot3(L, 1, A, 0.3963377774, C, 0.2158037573);
-    const m1 = dot3(L, 1, A, -0.1055613458, C, -0.0638541728);
-    const s1 = dot3(L, 1, A, -0.0894841775, C, -1.291485548);
-    const l3 = f32x4.mul(f32x4.mul(l1, l1), l1), m3 = f32x4.mul(f32x4.mul(m1, m1), m1), s3 = f32x4.mul(f32x4.mul(s1, s1), s1);
-    v128.store(planes + o, dot3(l3, 4.0767416621, m3, -3.3077115913, s3, 0.2309699292));
-    v128.store(green + o, dot3(l3, -1.2684380046, m3, 2.6097574011, s3, -0.3413193965));
-    v128.store(blue + o, dot3(l3, -0.0041960863, m3, -0.7034186147, s3, 1.707614701));
+    const B = f32x4.mul(sat, dot3(l, 0.0259040371, m, 0.7827717662, s, -0.808675766));
+    storeOklab(planes, plane, o, L, A, B);
+  }
+}
+
+/**
+ * Adds colour by tone, in Oklab, to three planes, `plane` bytes apart; lightness stays.
+ * @param tables two of `bytes` bytes: what is added to a and b at `perLightness` steps from black on, `last` the last place with a neighbour
+ */
+export function tintByTone(planes: usize, plane: usize, n: i32, tables: usize, bytes: i32, perLightness: f32, last: f32): void {
+  const green = planes + plane, blue = green + plane;
+  for (let i = 0; i < n; i += 4) {
+    const o = <usize>i << 2;
+    const r = v128.load(planes + o), g = v128.load(green + o), b = v128.load(blue + o);
+    const l = cone4(r, 0.4122214708, g, 0.5363325363, b, 0.0514459929);
+    const m = cone4(r, 0.2119034982, g, 0.6806995451, b, 0.1073969566);
+    const s = cone4(r, 0.0883024619, g, 0.2817188376, b, 0.6299787005);
+    const L = dot3(l, 0.2104542553, m, 0.793617785, s, -0.0040720468);
+    const A = dot3(l, 1.9779984951, m, -2.428592205, s, 0.4505937099);
+    const B = dot3(l, 0.0259040371, m, 0.7827717662, s, -0.808675766);
+    const at = f32x4.pmax(f32x4.pmin(f32x4.mul(L, f32x4.splat(perLightness)), f32x4.splat(last)), f32x4.splat(0));
+    storeOklab(planes, plane, o, L, f32x4.add(A, between4(tables, at)), f32x4.add(B, between4(tables + <usize>bytes, at)));
+  }
+}
+
+/**
+ * Turns, strengthens and lightens colours by their hue, in Oklab, in three planes, `plane` bytes apart. What has next to no colour stays.
+ * @param tables three of `bytes` bytes by hue: real and imaginary part of what a + ib is multiplied by, and the factor of lightness; `perTurn` steps
+ *   a full turn, from −b on, even in b / (|a| + |b|)
+ * @param least chroma over lightness below which a colour has no hue, `rise` how soon it counts whole, 1 / (chroma over lightness)
+ */
+export function turnHues(planes: usize, plane: usize, n: i32, tables: usize, bytes: i32, perTurn: f32, least: f32, rise: f32): void {
+  const green = planes + plane, blue = green + plane;
+  const quarter = f32x4.splat(perTurn / 4), one = f32x4.splat(1), two = f32x4.splat(2), zero = f32x4.splat(0);
+  for (let i = 0; i < n; i += 4) {
+    const o = <usize>i << 2;
+    const r = v128.load(planes + o), g = v128.load(green + o), b = v128.load(blue + o);
+    const l = cone4(r, 0.4122214708, g, 0.5363325363, b, 0.0514459929);
+    const m = cone4(r, 0.2119034982, g, 0.6806995451, b, 0.1073969566);
+    const s = cone4(r, 0.0883024619, g, 0.2817188376, b, 0.6299787005);
+    const L = dot3(l, 0.2104542553, m, 0.793617785, s, -0.0040720468);
+    const A = dot3(l, 1.9779984951, m, -2.428592205, s, 0.4505937099);
+    const B = dot3(l, 0.0259040371, m, 0.7827717662, s, -0.808675766);
+    const t = f32x4.div(B, f32x4.add(f32x4.add(f32x4.abs(A), f32x4.abs(B)), f32x4.splat(1e-12)));
+    const turn = v128.bitselect(t, f32x4.sub(two, t), f32x4.ge(A, zero));
+    const at = f32x4.mul(f32x4.add(turn, one), quarter);
+    const chroma = f32x4.sqrt(f32x4.add(f32x4.mul(A, A), f32x4.mul(B, B)));
+    const strength = f32x4.div(chroma, f32x4.pmax(L, f32x4.splat(1e-4)));
+    const ramp = f32x4.pmax(f32x4.pmin(f32x4.mul(f32x4.sub(strength, f32x4.splat(least)), f32x4.splat(rise)), one), zero);
+    const share = f32x4.mul(f32x4.mul(ramp, ramp), f32x4.sub(f32x4.splat(3), f32x4.mul(two, ramp)));
+    const real = f32x4.add(one, f32x4.mul(share, f32x4.sub(between4(tables, at), one)));
+    const imaginary = f32x4.mul(share, between4(tables + <usize>bytes, at));
+    const lightness = f32x4.add(one, f32x4.mul(share, f32x4.sub(between4(tables + 2 * <usize>bytes, at), one)));
+    storeOklab(
+      planes, plane, o,
+      f32x4.mul(L, lightness),
+      f32x4.sub(f32x4.mul(A, real), f32x4.mul(B, imaginary)),
+      f32x4.add(f32x4.mul(A, imaginary), f32x4.mul(B, real)),
+    );
   }
 }
 

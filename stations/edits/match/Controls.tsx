@@ -1,14 +1,9 @@
 'use client';
-import { MenuTrigger } from 'react-aria-components';
 import { styled } from 'styled-components';
 import { type MatchedScores, type MatchSettings } from '@/core/edits/match/matchSettings';
 import { type MatchScore } from '@/core/match/matchScore';
-import { type Project } from '@/core/recipe/project';
-import { addFiles } from '@/store/addFiles';
-import { type Bench } from '@/store/benchState';
-import { type EditOwner } from '@/store/edits/list';
-import { matchReferences, matchTo } from '@/store/matchTo';
-import { ActionList } from '@/ui/controls/ActionList';
+import { matchReferences } from '@/store/matchSides';
+import { matchTo } from '@/store/matchTo';
 import { Button } from '@/ui/controls/Button';
 import { Toggle } from '@/ui/controls/Toggle';
 import { Measure } from '@/ui/controls/Measure';
@@ -16,9 +11,9 @@ import { formatStops } from '@/ui/formatFinding';
 import { Hint, Row } from '@/ui/Section';
 import { COLOUR, FONT } from '@/ui/tokens';
 import { useBenchParts, useProject } from '../../benchContext';
-import { pickFile } from '../../pickFile';
 import { type EditControls } from '../controls';
 import { newEditId } from '../editIds';
+import { ReferenceMenu } from '../ReferenceMenu';
 import { EDITS_TEXT } from '../text';
 import { Marks } from './Marks';
 
@@ -63,21 +58,11 @@ export function MatchControls({ at, settings, onChange }: EditControls<'match'>)
           />
         ))}
       <Row>
-        <MenuTrigger>
-          <Button>{isSolved ? TEXT.other : TEXT.choose} ▾</Button>
-          <ActionList
-            label={TEXT.choose}
-            items={[
-              ...references.map(({ name }, i) => ({ id: String(i), name, note: '' })),
-              { id: FROM_FILE, name: TEXT.fromFile, note: '' },
-            ]}
-            onAction={(key) => {
-              const chosen = references[Number(key)];
-              if (key === FROM_FILE) void matchToFile(bench, at);
-              else if (chosen) void matchTo(bench, at, chosen, newEditId(at, 'match'));
-            }}
-          />
-        </MenuTrigger>
+        <ReferenceMenu
+          at={at}
+          label={isSolved ? TEXT.other : TEXT.choose}
+          onChoose={(chosen) => void matchTo(bench, at, chosen, newEditId(at, 'match'))}
+        />
         {isSolved && (
           <Button
             onPress={() =>
@@ -98,25 +83,6 @@ export function MatchControls({ at, settings, onChange }: EditControls<'match'>)
       <Marks at={at} settings={settings} />
     </>
   );
-}
-
-const FROM_FILE = 'file';
-
-/** Asks for a picture that is only to be looked like: it is kept with the project, and is no part of the picture. */
-async function matchToFile(bench: Bench, at: EditOwner): Promise<void> {
-  const file = await pickFile('image/*,.tif,.tiff,.exr,.hdr,.jxl,.avif');
-  if (!file) return;
-  const read = async (): Promise<Uint8Array<ArrayBuffer>> => new Uint8Array(await file.arrayBuffer());
-  const project = (): Project => bench.store.getState().history.project;
-  const before = new Set(project().frames.map((f) => f.id));
-  await addFiles(bench, [{ name: file.name, size: file.size, read }], 'references');
-  const added = project().frames.find((f) => !before.has(f.id));
-  const offered = matchReferences(project(), at).find(
-    ({ reference, name }) =>
-      // one that was here already is taken by its name
-      reference.kind === 'frame' && (added ? reference.frame === added.id : name === file.name),
-  );
-  if (offered) await matchTo(bench, at, offered, newEditId(at, 'match'));
 }
 
 const Lines = styled.table`

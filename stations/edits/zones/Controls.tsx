@@ -1,21 +1,20 @@
 'use client';
-import { useEffect, useState } from 'react';
 import { type ToneShares } from '@/core/finish/toneShares';
 import { type ZoneMove } from '@/core/edits/zones/zoneCurve';
-import { drawnGraph } from '@/store/buildScene';
 import { Button } from '@/ui/controls/Button';
 import { Hint, Row } from '@/ui/Section';
-import { useBench, useBenchParts } from '../../benchContext';
 import { type EditControls } from '../controls';
 import { EDITS_TEXT } from '../text';
-import { useOpenEdit } from '../useOpenEdit';
+import { type Measuring, useFound } from '../useFound';
 import { allZones, ZoneLadder } from './ZoneLadder';
 
 const TEXT = EDITS_TEXT.zones;
 
-export function ZonesControls({ settings, onChange }: EditControls<'zones'>) {
+const tonesOf: Measuring<ToneShares> = (tasks, found) => tasks.tones(found);
+
+export function ZonesControls({ at, settings, onChange }: EditControls<'zones'>) {
   const { zones } = settings;
-  const tones = useTonesBefore(useOpenEdit()?.id);
+  const tones = useFound(at, 'zones', tonesOf);
   const addZone = (): void => {
     const all = allZones(zones);
     const gaps = all.slice(1).map((z, i) => ({ at: (z.at + all[i].at) / 2, wide: z.at - all[i].at }));
@@ -38,37 +37,4 @@ export function ZonesControls({ settings, onChange }: EditControls<'zones'>) {
       <Hint>{TEXT.hint}</Hint>
     </>
   );
-}
-
-const SMALL = 700;
-
-/** The tones that an edit finds, from a small picture; made anew only when what comes before the edit has changed. */
-function useTonesBefore(edit: string | undefined): ToneShares | undefined {
-  const { bench, viewer } = useBenchParts();
-  const [tones, setTones] = useState<ToneShares>();
-  const before = useBench((state) => {
-    const compiled = bench.shown(state).built?.compiled;
-    return compiled && (compiled.edits.get(edit ?? '')?.before ?? compiled.result);
-  });
-  useEffect(() => {
-    const { built } = bench.shown(bench.store.getState());
-    const drawn = built && before !== undefined ? drawnGraph(built, [before]) : undefined;
-    if (!built || !drawn || before === undefined) return;
-    const { width, height } = built.compiled;
-    const controller = new AbortController();
-    const timer = setTimeout(() => {
-      viewer
-        .run((tasks) => tasks.tones(drawn, before, { width, height }, SMALL), {
-          signal: controller.signal,
-          priority: -2,
-        })
-        .then(setTones)
-        .catch(() => undefined);
-    }, 150);
-    return () => {
-      clearTimeout(timer);
-      controller.abort();
-    };
-  }, [bench, viewer, before]);
-  return tones;
 }

@@ -1,41 +1,21 @@
 'use client';
 import { type KeyboardEvent, type PointerEvent, useRef } from 'react';
-import { styled } from 'styled-components';
 import { RUNGS, zoneCurve, type ZoneMove } from '@/core/edits/zones/zoneCurve';
 import { type ToneShares } from '@/core/finish/toneShares';
 import { formatStops } from '@/ui/formatFinding';
 import { useHeld } from '@/ui/useHeld';
-import { COLOUR, FONT } from '@/ui/tokens';
+import { COLOUR } from '@/ui/tokens';
+import { Ladder, LADDER_WIDTH as WIDTH } from '../ladder';
 import { EDITS_TEXT } from '../text';
 
 const TEXT = EDITS_TEXT.zones;
 
-const WIDTH = 280;
 const HEIGHT = 176;
 const FIRST = -9;
 const LAST = 3;
 const TOP = 62;
 const BOTTOM = 132;
 const KNOB = 6;
-
-const Ladder = styled.svg`
-  display: block;
-  width: 100%;
-  overflow: visible;
-  touch-action: none;
-  text {
-    font: 10px ${FONT.number};
-    fill: ${COLOUR.quiet};
-  }
-  g[role='slider'] {
-    cursor: ew-resize;
-    outline: none;
-  }
-  g[role='slider']:focus-visible circle {
-    stroke: ${COLOUR.act};
-    stroke-width: 3;
-  }
-`;
 
 const xOf = (stops: number): number => ((stops - FIRST) / (LAST - FIRST)) * WIDTH;
 

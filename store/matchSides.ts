@@ -1,0 +1,161 @@
+import { type EditKindName } from '@/core/edits/editKinds';
+import { type CompiledPicture } from '@/core/graph/compiledPicture';
+import { allLayers } from '@/core/layers/layer';
+import { type EncodedImage } from '@/core/raster/encodedImage';
+import { invert, levelToFull, type Matrix3, multiply, normalise, transform } from '@/core/raster/matrix3';
+import { type Rectangle } from '@/core/raster/raster';
+import { baseScope, fitOf } from '@/core/recipe/setFrames';
+import { type Project } from '@/core/recipe/project';
+import { type SeenNode } from '@/core/view/seenPicture';
+import { type Bench, type BuiltPicture } from './benchState';
+import { drawnGraph } from './buildScene';
+import { type EditOwner } from './edits/list';
+import { nodeForEdit } from './nodeBefore';
+
+/** What a picture is matched to: what lies about a layer, or a frame of the project as it was shot. */
+export type MatchReference = { readonly kind: 'around' } | { readonly kind: 'frame'; readonly frame: string };
+
+export interface NamedReference {
+  readonly reference: MatchReference;
+  readonly name: string;
+}
+
+/** What something can be matched to. */
+export function matchReferences(project: Project, at: EditOwner): NamedReference[] {
+  const layer = at.kind === 'layer' ? allLayers(project.layers).find((l) => l.id === at.id) : undefined;
+  const own = layer?.kind === 'picture' && layer.source.kind !== 'set' ? layer.source.frame : '';
+  const isFarthest = layer !== undefined && project.layers[0] === layer;
+  return [
+    ...(layer?.kind === 'picture' && !isFarthest
+      ? [{ reference: { kind: 'around' } as const, name: 'what is about it' }]
+      : []),
+    ...project.frames
+      .filter((f) => f.id !== own)
+      .map((f) => ({ reference: { kind: 'frame', frame: f.id } as const, name: f.file })),
+  ];
+}
+
+/** pixels that either side is looked at with */
+const LOOKED_AT = 4e5;
+/** how far about a layer its surroundings reach, parts of its size */
+const ABOUT = 0.5;
+
+/** The two pictures that are compared. */
+export interface MatchSides {
+  readonly target: SeenNode;
+  readonly reference: SeenNode | EncodedImage;
+  /** pixel of the target → pixel of the reference, where both were fitted to each other */
+  readonly laidOver?: Matrix3;
+}
+
+/** What an edit of a kind finds at a place; undefined where that is not made, or not shown. */
+export function foundBy(bench: Bench, at: EditOwner, kind: EditKindName): SeenNode | undefined {
+  const state = bench.store.getState();
+  const { built } = bench.shown(state);
+  if (!built) return undefined;
+  const { compiled } = built;
+  const layer = at.kind === 'layer' ? compiled.layers.find((l) => l.id === at.id) : undefined;
+  if (at.kind === 'layer' && !layer) return undefined;
+  const node = nodeForEdit(state.history.project, compiled, at, kind);
+  return seen(built, node, placeOf(compiled, at), layer?.mask);
+}
+
+/** What an edit of a kind finds, and what it is to look like; undefined where one of them is not made, or there is nothing beneath a layer. */
+export function matchSides(
+  bench: Bench,
+  at: EditOwner,
+  kind: EditKindName,
+  reference: MatchReference,
+): MatchSides | undefined {
+  const target = foundBy(bench, at, kind);
+  const state = bench.store.getState();
+  const { built } = bench.shown(state);
+  if (!target || !built) return undefined;
+  const { project } = state.history;
+  const { compiled } = built;
+  if (reference.kind === 'around') {
+    const layer = at.kind === 'layer' ? compiled.layers.find((l) => l.id === at.id) : undefined;
+    const about =
+      layer && layer.beneath !== ''
+        ? seen(built, layer.beneath, grown(placeOf(compiled, at), compiled))
+        : undefined;
+    return about && { target, reference: about };
+  }
+  const frame = project.frames.find((f) => f.id === reference.frame);
+  const levels = frame && state.decoded[frame.hash]?.levels;
+  if (!frame || !levels) return undefined;
+  const level = levels.findIndex(({ width, height }) => width * height <= LOOKED_AT);
+  const small = level < 0 ? levels.length - 1 : level;
+  const scope = baseScope(project);
+  const fit =
+    at.kind !== 'layer' && scope?.set.kind !== 'panorama' && scope ? fitOf(scope, frame) : undefined;
+  return {
+    target,
+    reference: levels[small],
+    ...(fit?.fitted
+      ? {
+          laidOver: multiply(invert(levelToFull(small)), multiply(fit.matrix, levelToFull(target.level))),
+        }
+      : {}),
+  };
+}
+
+const wholeOf = ({ width, height }: CompiledPicture): Rectangle => ({ x: 0, y: 0, width, height });
+
+/** The part of the picture that something takes up. */
+const placeOf = (compiled: CompiledPicture, at: EditOwner): Rectangle =>
+  at.kind === 'layer' ? boxOf(compiled, at.id) : wholeOf(compiled);
+
+/** The part of the picture that a layer's own picture covers; all of it where that is none. */
+function boxOf(compiled: CompiledPicture, layer: string): Rectangle {
+  const laid = compiled.laid.get(layer);
+  if (!laid) return wholeOf(compiled);
+  const back = normalise(invert(laid.matrix));
+  const corners = [
+    [0, 0],
+    [laid.width, 0],
+    [0, laid.height],
+    [laid.width, laid.height],
+  ].map(([x, y]) => transform(back, x - 0.5, y - 0.5));
+  const xs = corners.map(([x]) => x);
+  const ys = corners.map(([, y]) => y);
+  return clipped(
+    { x: Math.min(...xs), y: Math.min(...ys) },
+    { x: Math.max(...xs), y: Math.max(...ys) },
+    compiled,
+  );
+}
+
+type Corner = Pick<Rectangle, 'x' | 'y'>;
+
+function clipped(from: Corner, to: Corner, { width, height }: CompiledPicture): Rectangle {
+  const [x, y] = [Math.max(0, Math.floor(from.x)), Math.max(0, Math.floor(from.y))];
+  return {
+    ...{ x, y },
+    width: Math.max(1, Math.min(width, Math.ceil(to.x)) - x),
+    height: Math.max(1, Math.min(height, Math.ceil(to.y)) - y),
+  };
+}
+
+/** A part of the picture with its surroundings. */
+const grown = ({ x, y, width, height }: Rectangle, compiled: CompiledPicture): Rectangle =>
+  clipped(
+    { x: x - ABOUT * width, y: y - ABOUT * height },
+    { x: x + (1 + ABOUT) * width, y: y + (1 + ABOUT) * height },
+    compiled,
+  );
+
+/** A node on a part of the picture, as small as it is looked at. */
+function seen(built: BuiltPicture, node: string, box: Rectangle, mask?: string): SeenNode | undefined {
+  const drawn = drawnGraph(built, mask === undefined ? [node] : [node, mask]);
+  if (!drawn) return undefined;
+  const level = Math.max(0, Math.ceil(Math.log2((box.width * box.height) / LOOKED_AT) / 2));
+  const scale = 2 ** level;
+  const area = {
+    x: Math.floor(box.x / scale),
+    y: Math.floor(box.y / scale),
+    width: Math.max(1, Math.floor(box.width / scale)),
+    height: Math.max(1, Math.floor(box.height / scale)),
+  };
+  return { drawn, node, level, area, ...(mask === undefined ? {} : { mask }) };
+}
