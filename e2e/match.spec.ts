@@ -58,3 +58,39 @@ test('a picture is made like one from a file, mended by marks, taken back by hal
   await bench.go('Finish');
   expect((await downloaded(page, 'Deliver the picture')).name).toMatch(/\.png$/);
 });
+
+test('the colours of the mugs come from the chart behind them, found and pulled, and a hue of theirs is turned', async ({
+  page,
+}) => {
+  await page.goto('/bench?project=demo-developments');
+  const bench = benchPage(page);
+  await bench.ready('Finish');
+  await bench.go('Match');
+  await page.getByRole('button', { name: /^The set/ }).click();
+  await page.getByRole('button', { name: /^Colour chart/ }).click();
+  await page.getByRole('button', { name: 'Find the chart in it' }).click();
+  const line = page.getByRole('button', { name: /^Colour chart: ΔE/ });
+  await expect(line).toBeVisible({ timeout: 60_000 });
+  const read = async (): Promise<number[]> => ((await line.innerText()).match(/\d+\.\d/g) ?? []).map(Number);
+  const [before, after] = await read();
+  expect(before).toBeGreaterThan(3);
+  // under two lights at once; under one the bound is 1.5
+  expect(after).toBeLessThan(2);
+  await expect(page.getByRole('radio', { name: 'Frame', exact: true })).toBeChecked();
+  await page.getByRole('button', { name: 'Pull its corners' }).click();
+  await page.getByLabel('Picture, Match').focus();
+  // the corner that is nearest to the middle is pulled down and away
+  for (const key of ['Enter', 'Shift+ArrowDown', 'Shift+ArrowRight', 'Enter']) await page.keyboard.press(key);
+  await expect.poll(read).not.toEqual([before, after]);
+  await page.keyboard.press('Escape');
+  await page.getByRole('radio', { name: 'Result' }).click();
+  await page.getByRole('button', { name: /^Hues/ }).click();
+  const rung = page.getByRole('slider', { name: /^Hue \d+°$/ }).first();
+  await rung.focus();
+  await page.keyboard.press('Shift+ArrowRight');
+  await expect(page.getByRole('button', { name: /^Hues: \d+° \+5°/ })).toBeVisible();
+  await page.getByRole('button', { name: /^Tint line/ }).click();
+  await page.getByRole('slider', { name: /^Tint at \+1/ }).focus();
+  await page.getByRole('slider', { name: 'Strength' }).press('ArrowRight');
+  await expect(page.getByRole('button', { name: /^Tint line: 50° 0.1 at \+1/ })).toBeVisible();
+});

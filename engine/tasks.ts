@@ -38,6 +38,7 @@ import { type MatchMark } from '@/core/match/matchMark';
 import { mendByMarks, solveMarks } from '@/core/match/solveMarks';
 import { isSamePlace, type MatchKnowledge, sampledSides, solveMatch } from '@/core/match/solveMatch';
 import { solveTint } from '@/core/edits/tint/solveTint';
+import { findChart, type FoundChart } from '@/core/match/chart/findChart';
 import { type HueShares, huesOfPicture } from '@/core/edits/hues/huesOfPicture';
 import { type TintPoint } from '@/core/edits/tint/tintLine';
 import { cutFromDabs } from '@/core/cutout/cutFromDabs';
@@ -632,6 +633,7 @@ export function makeTasks(platform: Platform) {
       solveTint(
         sampledSides(seenPicture(target), 'node' in reference ? seenPicture(reference) : reference, laidOver),
       ),
+    findChart: (image: EncodedImage): FoundChart | undefined => findChart(image),
     /** which hues a node holds */
     hues: (target: SeenNode): HueShares => huesOfPicture(seenPicture(target)),
     /** by what dabs on a node are told apart; undefined where one side shows nothing */

@@ -20,7 +20,7 @@ import { demoScenes } from './sceneLights';
 
 const JPEG_QUALITY = 95;
 /** raised whenever the camera or the scene gives other pixels for the same plan */
-const EDITION = 14;
+const EDITION = 15;
 const WORKERS = 2;
 
 /** Everything that the frames of a set depend on, the code of its plan included. */

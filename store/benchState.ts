@@ -151,7 +151,8 @@ export type ToolInHand =
   | 'same'
   | `from ${string}`
   | `mark ${MarkSays}`
-  | 'mark like';
+  | 'mark like'
+  | 'chart';
 
 /** The finished picture, small, of one state of the recipe. */
 export interface FinishedState {

@@ -3,6 +3,7 @@ import { straightenOf } from '@/core/recipe/cropOf';
 import { type SetMeasures } from '@/core/capture/setMeasures';
 import { type Edit } from '@/core/edits/edit';
 import { markCheck } from '@/core/edits/match/matchSettings';
+import { chartDifferences } from '@/core/match/chart/chartProfile';
 import { balancedCodes, castOf } from '@/core/edits/neutral/neutralOf';
 import { changes } from '@/core/edits/ranked';
 import { frameFindings } from '@/core/capture/frameFindings';
@@ -178,6 +179,9 @@ function findingsOfMatch(project: Project, effects?: PictureEffects): readonly F
     if (e.kind === 'hues') return e.settings.hues.map((h) => h.chroma);
     return e.kind === 'saturation' ? [e.settings.factor] : [];
   });
+  const charts = edits.flatMap((e) =>
+    e.kind === 'chart' ? [chartDifferences(e.settings.colours, e.settings.matrix).after] : [],
+  );
   // beside other things a difference is no fault
   const left = edits.flatMap((e) =>
     e.kind === 'match' && e.settings.scores?.paired ? e.settings.scores.after.deltaE : [],
@@ -189,6 +193,7 @@ function findingsOfMatch(project: Project, effects?: PictureEffects): readonly F
   const worst = patches.reduce((a, b) => (b.cast > a.cast ? b : a), { cast: -1, where: NOWHERE });
   return [
     ...(worst.cast >= 0 ? [judge('match.cast', worst.cast, { where: worst.where })] : []),
+    ...(charts.length > 0 ? [judge('match.chart', Math.max(...charts))] : []),
     ...(left.length > 0 ? [judge('match.left', Math.max(...left))] : []),
     ...(missed.off >= 0
       ? [

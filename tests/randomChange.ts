@@ -81,6 +81,20 @@ const EDITS: { readonly [K in EditKindName]: (d: Dice) => EditSettings[K] } = {
     within: '',
     chosen: true,
   }),
+  chart: ({ within }) => ({
+    frame: 'dark',
+    corners: [
+      [4, 4],
+      [40, 5],
+      [39, 30],
+      [5, 29],
+    ],
+    colours: Array.from({ length: 24 }, () => ({
+      light: [within(0.05, 0.9), within(0.05, 0.9), within(0.05, 0.9)] as const,
+      clipped: false,
+    })),
+    matrix: [within(0.7, 1.4), within(-0.1, 0.1), 0, 0, within(0.7, 1.4), 0, 0, within(-0.1, 0.1), 1],
+  }),
   neutral: ({ within }) => ({
     x: within(5, 60),
     y: within(5, 40),

@@ -40,6 +40,7 @@ import { LayersPanel } from '@/stations/layers/Panel';
 import { LayersTray } from '@/stations/layers/Tray';
 import { useBrush } from '@/stations/layers/useBrush';
 import { usePlaceTool } from '@/stations/layers/usePlaceTool';
+import { useChartTool } from '@/stations/edits/chart/useChartTool';
 import { useMarkTool } from '@/stations/edits/match/useMarkTool';
 import { useOpenEditId } from '@/stations/edits/useOpenEdit';
 import { RegionMarks } from '@/stations/regions/RegionMarks';
@@ -204,6 +205,7 @@ function Layout({ mark, clearMark, table, onTable }: LayoutProps) {
   const { tool: dabTool, drawn: drawnDab } = useDabTool();
   const { tool: frameTool, drawn: drawnFor } = useFrameDabTool();
   const markTool = useMarkTool();
+  const chartTool = useChartTool();
   const sharpen = useBench((s) => findEdit(s.history.project.edits, 'sharpen'));
   const edit = useOpenEditId();
   const [tracing, setTracing] = useState(false);
@@ -367,7 +369,7 @@ function Layout({ mark, clearMark, table, onTable }: LayoutProps) {
             onViewport={onViewport}
             render={render}
             onFailure={onFailure}
-            tool={drawTool ?? frameTool ?? markTool ?? dabTool ?? partTool ?? placeTool ?? brush}
+            tool={drawTool ?? frameTool ?? markTool ?? chartTool ?? dabTool ?? partTool ?? placeTool ?? brush}
             onPoint={pointer.set}
             onSize={onTable}
             overlay={overlay}

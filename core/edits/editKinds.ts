@@ -1,3 +1,4 @@
+import { chart } from './chart/chart';
 import { exposure } from './exposure/exposure';
 import { hues } from './hues/hues';
 import { match } from './match/match';
@@ -13,6 +14,7 @@ import { zones } from './zones/zones';
 /** Every kind of edit; a new one is a folder beside these and a line here. */
 export const EDIT_KINDS = {
   repair,
+  chart,
   neutral,
   exposure,
   toneMap,

@@ -51,6 +51,10 @@ const CASES = {
   neutral: { x: 0, y: 0, before: [100, 120, 140], gains: [1.2, 0.98, 0.8] },
   zones: { zones: [-6, -3, 0, 1.5, 2.4].map((zone, i) => ({ at: zone, by: [0, 0.6, 0.2, -0.4, 0][i] })) },
   saturation: { factor: 1.35 },
+  chart: {
+    ...{ frame: 'f', corners: [], colours: [] },
+    matrix: [1.3, -0.2, 0.01, 0.05, 0.9, 0.03, -0.02, 0.1, 1.5],
+  },
   hues: {
     hues: [
       { at: 20, turn: 25, chroma: 1.4, light: -0.5 },

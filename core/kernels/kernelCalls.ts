@@ -303,6 +303,7 @@ export interface KernelCalls {
     perStop: number,
     last: number,
   ) => void;
+  readonly mixChannels: (planes: number, plane: number, n: number, matrix: number) => void;
   readonly mixPlane: (changed: number, before: number, mask: number, n: number, amount: number) => void;
   readonly scaleChroma: (planes: number, plane: number, n: number, factor: number) => void;
   readonly scalePlane: (plane: number, n: number, gain: number) => void;

@@ -519,6 +519,17 @@ export const LIMITS = {
       'A marked place does not look as it was said to: marks contradict each other, or less than all of the match is taken. Open the match: every mark says how far it is off.',
     source: 'CIEDE2000 of two is just seen side by side (common practice)',
   },
+  'match.chart': {
+    label: 'Chart, mean of its patches',
+    unit: 'ΔE',
+    watch: 2,
+    fail: 5,
+    fine: 'The colours are those that the chart is published with.',
+    advice:
+      'The patches of the chart do not come out as published: it lies in shade or gloss, its corners are off, or the frame was developed with a curve. Pull its corners, or take a frame in which it is lit evenly.',
+    source:
+      'CIEDE2000 about 1 is just seen, up to 2 in the mean is good for a 3 × 3 profile (common practice)',
+  },
   'match.left': {
     label: 'Left to the reference',
     unit: 'ΔE',

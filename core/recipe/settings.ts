@@ -5,7 +5,7 @@ import { type FrameSet, type Project, type Settings } from './project';
 
 /** Kinds that each station keeps in the record. */
 export const KEPT_KINDS = {
-  match: ['neutral', 'exposure', 'match', 'zones', 'saturation', 'hues', 'tint'],
+  match: ['chart', 'neutral', 'exposure', 'match', 'zones', 'saturation', 'hues', 'tint'],
   finish: ['noise', 'exposure', 'sharpen'],
 } as const satisfies Readonly<Record<string, readonly EditKindName[]>>;
 

@@ -4,6 +4,7 @@ import { EDIT_KINDS, type EditKindName, type EditSettings } from '@/core/edits/e
 import { changeSettings, type EditOwner, setKindOfEdit } from '@/store/edits/list';
 import { useActions } from '../benchContext';
 import { type EditControls } from './controls';
+import { ChartControls } from './chart/Controls';
 import { ExposureControls } from './exposure/Controls';
 import { HuesControls } from './hues/Controls';
 import { MatchControls } from './match/Controls';
@@ -20,6 +21,7 @@ import { newEditId } from './editIds';
 /** The controls of each kind; a new kind is a folder beside these and a line here. */
 const CONTROLS: { readonly [K in EditKindName]: (props: EditControls<K>) => React.ReactNode } = {
   repair: RepairControls,
+  chart: ChartControls,
   neutral: NeutralControls,
   exposure: ExposureControls,
   toneMap: ToneMapControls,

@@ -4,6 +4,7 @@ import { type EditKindName } from '@/core/edits/editKinds';
 export const EDITS_TEXT = {
   names: {
     repair: 'Repair',
+    chart: 'Colour chart',
     neutral: 'Neutral',
     exposure: 'Exposure',
     toneMap: 'Range',
@@ -104,6 +105,29 @@ export const EDITS_TEXT = {
     add: 'Add a zone',
     reset: 'All zones back',
     rungs: ['Black', 'Dark', 'Middle', 'Light', 'White point'],
+  },
+  chart: {
+    hint: 'A chart of 24 patches in one of the frames sets white and colours for all that is changed here.',
+    frame: 'Frame',
+    find: 'Find the chart in it',
+    again: 'Find it anew',
+    finding: 'Looking for the chart',
+    found: (name: string): string => `Colours by the chart in ${name}`,
+    none: (name: string): string =>
+      `No chart of 24 patches is found in ${name}. Choose a frame that shows all of it from its front, or set its corners by hand.`,
+    byHand: 'Set its corners by hand',
+    pull: 'Pull its corners',
+    pulling: 'Pull a corner, then press here',
+    pulled: 'A corner of the chart pulled',
+    unread:
+      'Too few patches can be told there: most are burnt out, black, or no patches. Pull the corners, or take another frame.',
+    away: (name: string): string => `${name} is not read yet. Wait for its picture, then try again.`,
+    table: 'Patches: left as published, right as they come out, with ΔE2000',
+    clipped: 'clipped',
+    patch: (name: string, deltaE: string): string => `${name}: ${deltaE}`,
+    mean: 'All patches, ΔE2000',
+    worst: 'Worst patch, ΔE2000',
+    twice: 'Neutral is on as well: white is set twice. Take one of them away.',
   },
   hues: {
     label: 'Hues of the picture',

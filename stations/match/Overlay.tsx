@@ -1,4 +1,5 @@
 'use client';
+import { type ChartCorners, chartPlaces } from '@/core/match/chart/chartColours';
 import { type Size, toTable, type Viewport } from '@/ui/table/viewport';
 import { useBench } from '../benchContext';
 import { useOpenEdit } from '../edits/useOpenEdit';
@@ -19,10 +20,56 @@ function NumberMark({ number, at: [x, y] }: { number: number; at: readonly [numb
   );
 }
 
-/** Where the neutral patch was taken, and what was marked for a match. */
+/** The field of a chart with its patches; its first corner, beside dark skin, is filled. */
+function ChartMarks({
+  corners,
+  viewport,
+  table,
+}: {
+  readonly corners: ChartCorners;
+  readonly viewport: Viewport;
+  readonly table: Size;
+}) {
+  const at = ([x, y]: readonly [number, number]) => toTable(viewport, table, x, y);
+  const d = `M${corners.map((c) => at(c).join(' ')).join('L')}z`;
+  return (
+    <OverlaySvg aria-hidden fill="none">
+      <path d={d} stroke="#000" strokeOpacity="0.6" strokeWidth="3.6" />
+      <path d={d} stroke="#fff" strokeWidth="1.5" />
+      {chartPlaces(corners).map((place, i) => {
+        const [x, y] = at(place);
+        return <circle key={i} cx={x} cy={y} r="2.5" fill="#fff" stroke="#000" strokeOpacity="0.7" />;
+      })}
+      {corners.map((corner, i) => {
+        const [x, y] = at(corner);
+        return (
+          <circle
+            key={i}
+            cx={x}
+            cy={y}
+            r="6"
+            fill={i === 0 ? '#fff' : 'none'}
+            stroke="#000"
+            strokeWidth="3.6"
+          />
+        );
+      })}
+      {corners.map((corner, i) => {
+        const [x, y] = at(corner);
+        return <circle key={i} cx={x} cy={y} r="6" stroke="#fff" strokeWidth="1.5" />;
+      })}
+    </OverlaySvg>
+  );
+}
+
+/** Where the neutral patch was taken, where a chart lies, and what was marked for a match. */
 export function MatchOverlay({ viewport, table }: { viewport: Viewport; table: Size }) {
   const edit = useOpenEdit();
-  const look = useBench((s) => s.session.look);
+  const { look, frame } = useBench((s) => ({ look: s.session.look, frame: s.session.frame }));
+  if (edit?.kind === 'chart')
+    return look === 'shot' && frame === edit.settings.frame && edit.settings.corners.length === 4 ? (
+      <ChartMarks corners={edit.settings.corners} viewport={viewport} table={table} />
+    ) : null;
   if (edit?.kind === 'match' && look !== 'shot')
     return (
       <OverlaySvg aria-hidden>

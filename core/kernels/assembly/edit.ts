@@ -23,6 +23,19 @@ export function scalePlane(plane: usize, n: i32, gain: f32): void {
   }
 }
 
+/** Three planes, `plane` bytes apart, through a matrix of nine f32, row by row. */
+export function mixChannels(planes: usize, plane: usize, n: i32, matrix: usize): void {
+  const green = planes + plane, blue = green + plane;
+  for (let i = 0; i < n; i += 4) {
+    const o = <usize>i << 2;
+    const r = v128.load(planes + o), g = v128.load(green + o), b = v128.load(blue + o);
+    for (let c = 0; c < 3; c++) {
+      const m = matrix + <usize>(c * 12);
+      v128.store(planes + <usize>c * plane + o, dot3(r, load<f32>(m), g, load<f32>(m, 4), b, load<f32>(m, 8)));
+    }
+  }
+}
+
 /**
  * Multiplies three planes, `plane` bytes apart, by a gain that follows their luminance.
  * @param gains of luminance in `perStop` steps a stop from `first` stops of 0.18 on, `last` the last place with a neighbour

@@ -2,7 +2,7 @@
 import { type KeyboardEvent, type PointerEvent, useRef } from 'react';
 import { type HueMove, moves, wholeTurn } from '@/core/edits/hues/hueMove';
 import { COLOUR } from '@/ui/tokens';
-import { hueInk } from '@/ui/oklabInk';
+import { hueInk } from '@/ui/ink';
 import { useHeld } from '@/ui/useHeld';
 import { Ladder, LADDER_WIDTH as WIDTH } from '../ladder';
 import { EDITS_TEXT } from '../text';

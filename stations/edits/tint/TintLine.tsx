@@ -3,7 +3,7 @@ import { type KeyboardEvent, type PointerEvent, useId, useRef } from 'react';
 import { strengthText } from '@/core/edits/tint/tint';
 import { tintLine, type TintPoint } from '@/core/edits/tint/tintLine';
 import { formatStops } from '@/ui/formatFinding';
-import { oklabInk } from '@/ui/oklabInk';
+import { oklabInk } from '@/ui/ink';
 import { COLOUR } from '@/ui/tokens';
 import { useHeld } from '@/ui/useHeld';
 import { Ladder, LADDER_WIDTH as WIDTH } from '../ladder';
