@@ -17,6 +17,9 @@ const LOOKS: Readonly<Record<Station, readonly Look[]>> = {
   proof: ['finished', 'clipped', 'before'],
 };
 
+/** What Match lets it show while a match is open: what it is made like beside it, how far from it, and as if all of it were taken. */
+const LOOKS_OF_MATCH: readonly Look[] = ['result', 'before', 'beside', 'difference', 'full', 'mask', 'shot'];
+
 /** Looks that only some kinds of set have. */
 const ONLY_FOR: Readonly<Partial<Record<Look, readonly SetKind[]>>> = {
   methods: ['bracket'],
@@ -24,8 +27,12 @@ const ONLY_FOR: Readonly<Partial<Record<Look, readonly SetKind[]>>> = {
   fitted: ['moments', 'swap'],
 };
 
-/** What a station lets the table show for a kind of set, its own first. */
-export function looksOf(station: Station, kind: SetKind): readonly Look[] {
+/**
+ * What a station lets the table show for a kind of set, its own first.
+ * @param matching whether a match that is solved is open
+ */
+export function looksOf(station: Station, kind: SetKind, matching = false): readonly Look[] {
+  if (station === 'match' && matching) return LOOKS_OF_MATCH;
   // frames of a panorama lie on its canvas by turns: all are compared with each other at once
   if (kind === 'panorama' && station === 'fit') return ['residual', 'origin', 'result', 'shot'];
   if (kind === 'panorama' && station === 'merge') return ['result', 'origin'];
@@ -54,6 +61,9 @@ export const LOOK_NAMES: Readonly<Record<Look, string>> = {
   mask: 'Mask',
   methods: 'Both ways',
   before: 'Before',
+  beside: 'Beside',
+  difference: 'Apart',
+  full: 'As if there',
   edges: 'Edges',
   clipped: 'Clipped',
 };
@@ -82,6 +92,8 @@ export interface LookSources {
   readonly shown: ShownScene;
   /** id of the edit that is open */
   readonly edit: string | undefined;
+  /** the frame that the open match is like, where it lies on the grid of the picture */
+  readonly matched: string | undefined;
   /** the sharpening of the whole */
   readonly sharpen: Extract<Edit, { kind: 'sharpen' }> | undefined;
 }
@@ -119,7 +131,15 @@ export function viewsOf(look: Look, from: LookSources): Shown {
       return { view: mask ?? { kind: 'result' } };
     }
     case 'result':
+    // what it is like lies on a table of its own
+    case 'beside':
       return { view: { kind: 'result' } };
+    case 'difference':
+      return { view: differenceOf(from) };
+    case 'full': {
+      const { before } = from.shown;
+      return { view: before ? { kind: 'node', node: before.result, late: false } : { kind: 'result' } };
+    }
     case 'finished':
       return { view: { kind: 'finished' } };
     case 'edges': {
@@ -149,6 +169,17 @@ export function viewsOf(look: Look, from: LookSources): Shown {
       };
     }
   }
+}
+
+/** How far the picture lies from what the open match is like, or from what it was without it. */
+function differenceOf({ shown: { built, before }, matched }: LookSources): View {
+  const node = built?.compiled.result;
+  if (node === undefined || !before) return { kind: 'result' };
+  return {
+    kind: 'difference',
+    node,
+    to: matched === undefined ? { node: before.result } : { frame: matched },
+  };
 }
 
 /** The picture before what is compared. */

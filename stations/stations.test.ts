@@ -106,11 +106,14 @@ describe('advice on the fit', () => {
 describe('looks', () => {
   const from = {
     ...{ session: START, reference: 'r', frame: 'f', compared: 'c', wipeAt: 50 },
-    ...{ shown: { scene: undefined }, edit: undefined, sharpen: undefined },
+    ...{ shown: { scene: undefined }, edit: undefined, sharpen: undefined, matched: undefined },
   };
   test('every look of every station has a name and a view', () => {
     for (const station of STATIONS)
-      for (const look of SET_KINDS.flatMap((kind) => looksOf(station, kind))) {
+      for (const look of SET_KINDS.flatMap((kind) => [
+        ...looksOf(station, kind),
+        ...looksOf(station, kind, true),
+      ])) {
         expect(LOOK_NAMES[look]).toBeTruthy();
         expect(viewsOf(look, { ...from, station }).view.kind).toBeTruthy();
       }

@@ -76,13 +76,6 @@ export function unstraightened(bench: Bench, x: number, y: number): readonly [nu
   return transform(straightenOf(bench.store.getState().history.project), x, y);
 }
 
-/** The frame that something is matched to; undefined for what lies about it, and for nothing. */
-export function matchedFrame(bench: Bench, at: EditOwner): string | undefined {
-  const to = matchAt(bench, at)?.to;
-  const known = matchReferences(bench.store.getState().history.project, at).find(({ name }) => name === to);
-  return known?.reference.kind === 'frame' ? known.reference.frame : undefined;
-}
-
 /**
  * Gives a match its marks and solves it anew: against what it is matched to, or by the marks alone.
  * @param id of a new edit

@@ -1,15 +1,16 @@
 import { type EditKindName } from '@/core/edits/editKinds';
+import { findEdit } from '@/core/edits/ranked';
 import { type CompiledPicture } from '@/core/graph/compiledPicture';
 import { allLayers } from '@/core/layers/layer';
 import { type EncodedImage } from '@/core/raster/encodedImage';
 import { invert, levelToFull, type Matrix3, multiply, normalise, transform } from '@/core/raster/matrix3';
 import { type Rectangle } from '@/core/raster/raster';
 import { baseScope, fitOf } from '@/core/recipe/setFrames';
-import { type Project } from '@/core/recipe/project';
+import { type Frame, type Project } from '@/core/recipe/project';
 import { type SeenNode } from '@/core/view/seenPicture';
 import { type Bench, type BuiltPicture } from './benchState';
 import { drawnGraph } from './buildScene';
-import { type EditOwner } from './edits/list';
+import { editsAt, type EditOwner } from './edits/list';
 import { nodeForEdit } from './nodeBefore';
 
 /** What a picture is matched to: what lies about a layer, or a frame of the project as it was shot. */
@@ -33,6 +34,20 @@ export function matchReferences(project: Project, at: EditOwner): NamedReference
       .filter((f) => f.id !== own)
       .map((f) => ({ reference: { kind: 'frame', frame: f.id } as const, name: f.file })),
   ];
+}
+
+/** The frame that something is matched to; undefined for what lies about it, and for nothing. */
+export function matchedFrame(project: Project, at: EditOwner): string | undefined {
+  const to = findEdit(editsAt(project, at), 'match')?.settings.to;
+  const known = matchReferences(project, at).find(({ name }) => name === to);
+  return known?.reference.kind === 'frame' ? known.reference.frame : undefined;
+}
+
+/** Where a frame lies on the grid of the picture: pixel of the picture → its own; undefined where it was not fitted, or the paper is a panorama’s. */
+export function onPictureGrid(project: Project, frame: Frame): Matrix3 | undefined {
+  const scope = baseScope(project);
+  const fit = scope && scope.set.kind !== 'panorama' ? fitOf(scope, frame) : undefined;
+  return fit?.fitted ? fit.matrix : undefined;
 }
 
 /** pixels that either side is looked at with */
@@ -86,16 +101,12 @@ export function matchSides(
   if (!frame || !levels) return undefined;
   const level = levels.findIndex(({ width, height }) => width * height <= LOOKED_AT);
   const small = level < 0 ? levels.length - 1 : level;
-  const scope = baseScope(project);
-  const fit =
-    at.kind !== 'layer' && scope?.set.kind !== 'panorama' && scope ? fitOf(scope, frame) : undefined;
+  const matrix = at.kind === 'layer' ? undefined : onPictureGrid(project, frame);
   return {
     target,
     reference: levels[small],
-    ...(fit?.fitted
-      ? {
-          laidOver: multiply(invert(levelToFull(small)), multiply(fit.matrix, levelToFull(target.level))),
-        }
+    ...(matrix
+      ? { laidOver: multiply(invert(levelToFull(small)), multiply(matrix, levelToFull(target.level))) }
       : {}),
   };
 }

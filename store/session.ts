@@ -18,6 +18,9 @@ export type Look =
   | 'mask'
   | 'methods'
   | 'before'
+  | 'beside'
+  | 'difference'
+  | 'full'
   | 'edges'
   | 'clipped';
 
@@ -66,6 +69,8 @@ export interface Session {
   readonly edit: string;
   readonly viewport?: Viewport;
   readonly brush: Brush;
+  /** whether the table shows greys only: how light each place is */
+  readonly greys?: boolean;
   /** how masks are seen; hatched where it is not said */
   readonly maskForm?: MaskForm;
   /** which side the brush had last, by the region's owner */

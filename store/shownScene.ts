@@ -8,15 +8,16 @@ import { type DrawnGraph } from '@/core/view/viewScene';
 import { activeScope } from './activeSet';
 import { type BenchState, type LiveStroke, type ShownScene } from './benchState';
 import { buildPicture, drawnGraph, pictureScene, setScene } from './buildScene';
+import { openEditOf } from './edits/openEdit';
 import { addStroke } from './edits/regions';
 import { type BeforeStep, type Session, type Station } from './session';
-import { mergedBy, onlyLayer, withoutEdit, withoutStep } from './variants';
+import { inFull, mergedBy, onlyLayer, withoutEdit, withoutStep } from './variants';
 
 type Inputs = Pick<BenchState, 'decoded' | 'made' | 'cuts' | 'merged' | 'proxies' | 'rival' | 'live'> & {
   readonly project: Project;
   readonly scope: ReturnType<typeof activeScope>;
   readonly solo: string;
-  readonly step: BeforeStep | undefined;
+  readonly step: BeforeStep | 'full' | undefined;
   /** the edit that is left out, where one is */
   readonly edit: string;
   readonly methods: boolean;
@@ -33,10 +34,24 @@ const inputsOf = (state: BenchState): Inputs => ({
   live: state.live,
   scope: activeScope(state),
   solo: state.session.solo,
-  step: state.session.look === 'before' ? beforeStep(state.session) : undefined,
-  edit: state.session.look === 'before' && state.session.before === 'edit' ? state.session.edit : '',
+  ...comparedOf(state),
   methods: state.session.look === 'methods',
 });
+
+/** What the picture is compared with: a state of its own without something, or with all of it. */
+function comparedOf(state: BenchState): Pick<Inputs, 'step' | 'edit'> {
+  const { session } = state;
+  switch (session.look) {
+    case 'before':
+      return { step: beforeStep(session), edit: session.before === 'edit' ? session.edit : '' };
+    case 'difference':
+      return { step: 'edit', edit: openEditOf(state)?.id ?? '' };
+    case 'full':
+      return { step: 'full', edit: openEditOf(state)?.id ?? '' };
+    default:
+      return { step: undefined, edit: '' };
+  }
+}
 
 const PIXELS = [
   'decoded',
@@ -103,6 +118,8 @@ function withoutIt(project: Project, { step, edit }: Inputs): Project | undefine
       return undefined;
     case 'edit':
       return withoutEdit(project, edit);
+    case 'full':
+      return inFull(project, edit);
     default:
       return withoutStep(project, step);
   }

@@ -29,9 +29,23 @@ export function withoutStep(project: Project, step: Exclude<BeforeStep, 'fit' | 
 }
 
 /** A recipe without one edit, wherever it is made. */
-export function withoutEdit(project: Project, id: string): Project {
-  const left = (edits: readonly Edit[]): readonly Edit[] =>
-    edits.some((e) => e.id === id) ? edits.filter((e) => e.id !== id) : edits;
+export const withoutEdit = (project: Project, id: string): Project =>
+  withEdits(project, (edits) => (edits.some((e) => e.id === id) ? edits.filter((e) => e.id !== id) : edits));
+
+/** A recipe with one match taken over whole, wherever it is made: what it is made like is seen as if it were there. */
+export const inFull = (project: Project, id: string): Project =>
+  withEdits(project, (edits) =>
+    edits.some((e) => e.id === id)
+      ? edits.map((e) =>
+          e.id === id && e.kind === 'match'
+            ? { ...e, on: true, amount: 1, settings: { ...e.settings, tone: 1, contrast: 1, colour: 1 } }
+            : e,
+        )
+      : edits,
+  );
+
+/** A recipe with every list of edits put through a function. */
+function withEdits(project: Project, left: (edits: readonly Edit[]) => readonly Edit[]): Project {
   const layer = (l: Layer): Layer =>
     l.kind === 'group'
       ? { ...l, edits: left(l.edits), layers: l.layers.map(layer) }
@@ -39,7 +53,10 @@ export function withoutEdit(project: Project, id: string): Project {
   return {
     ...project,
     edits: left(project.edits),
-    sets: project.sets.map((s) => (s.edits.some((e) => e.id === id) ? { ...s, edits: left(s.edits) } : s)),
+    sets: project.sets.map((s) => {
+      const edits = left(s.edits);
+      return edits === s.edits ? s : { ...s, edits };
+    }),
     layers: project.layers.map(layer),
   };
 }

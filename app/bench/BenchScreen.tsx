@@ -43,6 +43,7 @@ import { usePlaceTool } from '@/stations/layers/usePlaceTool';
 import { useChartTool } from '@/stations/edits/chart/useChartTool';
 import { useMarkTool } from '@/stations/edits/match/useMarkTool';
 import { useOpenEditId } from '@/stations/edits/useOpenEdit';
+import { useOpenMatch } from '@/stations/edits/match/useOpenMatch';
 import { RegionMarks } from '@/stations/regions/RegionMarks';
 import { useDabTool } from '@/stations/regions/useDabTool';
 import { usePartTool } from '@/stations/regions/usePartTool';
@@ -67,7 +68,7 @@ import { type RenderArea } from '@/ui/table/sheetLoader';
 import { followable } from '@/ui/followable';
 import { Table } from '@/ui/table/Table';
 import { type PicturePoint } from '@/ui/table/tool';
-import { fitAll, showPlace, type Size, type Viewport } from '@/ui/table/viewport';
+import { beside, fitAll, showPlace, type Size, type Viewport } from '@/ui/table/viewport';
 import { COLOUR, TABLET, UPRIGHT } from '@/ui/tokens';
 import { DropArea } from './DropArea';
 import { loadRest } from './loadRest';
@@ -81,7 +82,7 @@ import { TraceCard } from './TraceCard';
 import { STATION_NAMES, Trail } from './Trail';
 import { useBenchCommands } from './useBenchCommands';
 import { useBenchKey, useBenchKeys } from './useBenchKeys';
-import { useEditKey } from './useEditKey';
+import { useEditKeys } from './useEditKeys';
 import { useViews } from './useViews';
 
 const Screen = styled.main`
@@ -110,6 +111,15 @@ const Centre = styled.div`
 const Stage = styled.div`
   position: relative;
   background: ${COLOUR.table};
+  &[data-beside] {
+    display: grid;
+    grid-template-columns: 1fr 1fr;
+    gap: 2px;
+    > [role='application'] {
+      position: relative;
+      min-width: 0;
+    }
+  }
 `;
 
 const TrayBox = styled.div`
@@ -214,7 +224,9 @@ function Layout({ mark, clearMark, table, onTable }: LayoutProps) {
   const [pointer] = useState(() => followable<PicturePoint | undefined>(undefined));
   const [wipe, setWipe] = useState<number>();
   const { station } = session;
-  const looks = useMemo(() => looksOf(station, kind), [station, kind]);
+  const match = useOpenMatch();
+  const isMatching = match !== undefined;
+  const looks = useMemo(() => looksOf(station, kind, isMatching), [station, kind, isMatching]);
   const look = looks.includes(session.look) ? session.look : looks[0];
   // a frame as it was shot has its own size, the picture may have another
   const shotFrame = shots.find((f) => f.id === session.frame) ?? reference;
@@ -224,6 +236,7 @@ function Layout({ mark, clearMark, table, onTable }: LayoutProps) {
     reference: reference?.id ?? '',
     frame: shots.some((f) => f.id === session.frame) ? session.frame : (reference?.id ?? ''),
     compared: compared?.id,
+    matched: match?.onGrid,
   });
   // a frame as it was shot has its own size, a set its own grid, the picture may have another
   const grid =
@@ -284,14 +297,27 @@ function Layout({ mark, clearMark, table, onTable }: LayoutProps) {
       if (looks.includes('before')) actions.go({ look: look === 'before' ? first : 'before' });
     }, [actions, look, looks]),
   );
+  const { greys = false } = session;
+  const toggleGreys = useCallback(() => actions.go({ greys: !greys }), [actions, greys]);
+  useBenchKey('l', toggleGreys);
   useBenchKey(
     'escape',
     useCallback(() => actions.take(undefined), [actions]),
   );
 
-  const toggleEdit = useEditKey();
+  const { toggle: toggleEdit, halve: halveEdit } = useEditKeys();
   const { commands, more } = useBenchCommands({
-    ...{ looks, set: scope?.set.id ?? '', goTo, nextLook, toggleZoom, toggleTrace, toggleEdit },
+    ...{
+      looks,
+      set: scope?.set.id ?? '',
+      goTo,
+      nextLook,
+      toggleZoom,
+      toggleTrace,
+      toggleEdit,
+      halveEdit,
+      toggleGreys,
+    },
   });
   const { Panel, Tray } = STATIONS[station];
   const nameOf = (id: string): string => frames.find((f) => f.frame.id === id)?.name ?? '';
@@ -304,6 +330,8 @@ function Layout({ mark, clearMark, table, onTable }: LayoutProps) {
             left: reference ? `${nameOf(reference.id)}, reference` : '',
             right: station === 'merge' ? 'Result' : nameOf(compared?.id ?? ''),
           };
+  // what a match is like, else the frame that was chosen
+  const other = look === 'beside' ? (shots.find((f) => f.id === match?.frame) ?? shotFrame) : undefined;
   const overlay = (viewport: Viewport) => (
     <>
       {station === 'frames' && <FramesOverlay viewport={viewport} table={table} />}
@@ -357,14 +385,17 @@ function Layout({ mark, clearMark, table, onTable }: LayoutProps) {
           onZoom={toggleZoom}
           view={shown.view}
           pointer={pointer}
+          greys={greys}
+          onGreys={toggleGreys}
         />
-        <Stage>
+        <Stage data-beside={other ? '' : undefined}>
           <Table
             label={`Picture, ${STATION_NAMES[station]}`}
             source={source}
             extent={picture}
             {...shown}
             crop={crop}
+            greys={greys}
             viewport={session.viewport}
             onViewport={onViewport}
             render={render}
@@ -374,6 +405,19 @@ function Layout({ mark, clearMark, table, onTable }: LayoutProps) {
             onSize={onTable}
             overlay={overlay}
           />
+          {other && (
+            <Table
+              label={`Beside it: ${other.file}`}
+              source={source}
+              extent={other}
+              view={{ kind: 'shot', frame: other.id, clipping: false }}
+              greys={greys}
+              viewport={session.viewport && beside(session.viewport, picture, other)}
+              onViewport={(next) => onViewport(next && beside(next, other, picture))}
+              render={render}
+              onFailure={onFailure}
+            />
+          )}
           <ArrivingPicture />
           {tracing && (
             <TraceCard view={shown.view} pointer={pointer} onGo={goTo} onClose={() => setTracing(false)} />

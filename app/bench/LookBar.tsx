@@ -37,13 +37,26 @@ export interface LookBarProps {
   readonly onLook: (look: Look) => void;
   readonly zoom: number;
   readonly onZoom: () => void;
+  /** whether the table shows greys only */
+  readonly greys: boolean;
+  readonly onGreys: () => void;
   readonly view: View;
   /** where the pointer is on the picture */
   readonly pointer: Followed<PicturePoint | undefined>;
 }
 
 /** What the table shows, and what lies under the pointer. */
-export function LookBar({ options, look, onLook, zoom, onZoom, view, pointer }: LookBarProps) {
+export function LookBar({
+  options,
+  look,
+  onLook,
+  zoom,
+  onZoom,
+  greys,
+  onGreys,
+  view,
+  pointer,
+}: LookBarProps) {
   const hasScene = useHasScene();
   if (!hasScene) return <Bar />;
   const percent = zoom >= 0.1 ? Math.round(100 * zoom) : (100 * zoom).toFixed(1);
@@ -60,6 +73,14 @@ export function LookBar({ options, look, onLook, zoom, onZoom, view, pointer }: 
       {look === 'mask' && <MaskForms />}
       <Button data-plain onPress={onZoom} aria-label="Between the whole picture and 1:1">
         {percent} %
+      </Button>
+      <Button
+        data-plain
+        aria-pressed={greys}
+        aria-label="In greys, to judge how light it is"
+        onPress={onGreys}
+      >
+        {greys ? 'In colour' : 'In greys'}
       </Button>
       <PointReadout view={view} pointer={pointer} />
     </Bar>

@@ -6,7 +6,7 @@ import { sampleDecoded, sampleProject } from '@/tests/sampleProject';
 import { benchOf, renderOnBench } from '@/tests/testBench';
 import { CommandFinder } from './CommandFinder';
 import { editCommands } from './editCommands';
-import { useEditKey } from './useEditKey';
+import { useEditKeys } from './useEditKeys';
 import { findLayer } from '@/core/layers/layer';
 import { addBeneath } from '@/store/edits/layers';
 import { followable } from '@/ui/followable';
@@ -50,12 +50,14 @@ describe('the look bar', () => {
     zoom: 0.368,
     view: { kind: 'origin' },
     pointer: followable(undefined),
+    greys: false,
   } as const;
   test('offers the views of its station once there is a picture', async () => {
     const onLook = jest.fn();
+    const onGreys = jest.fn();
     const bench = renderOnBench(
       sampleProject(),
-      <LookBar {...bar} onLook={onLook} onZoom={() => undefined} />,
+      <LookBar {...bar} onLook={onLook} onZoom={() => undefined} onGreys={onGreys} />,
     );
     expect(screen.queryByRole('radio')).not.toBeInTheDocument();
     act(() => bench.store.setState({ decoded: sampleDecoded() }));
@@ -68,11 +70,13 @@ describe('the look bar', () => {
     expect(screen.getByText('37 %')).toBeInTheDocument();
     await user.click(screen.getByRole('radio', { name: 'Wipe' }));
     expect(onLook).toHaveBeenCalledWith('wipe');
+    await user.click(screen.getByRole('button', { name: /^In greys/ }));
+    expect(onGreys).toHaveBeenCalledTimes(1);
   });
   test('is empty before', () => {
     renderOnBench(
       emptyProject('e', 'E', '2026-01-01T00:00:00Z'),
-      <LookBar {...bar} onLook={() => undefined} onZoom={() => undefined} />,
+      <LookBar {...bar} onLook={() => undefined} onZoom={() => undefined} onGreys={() => undefined} />,
     );
     expect(screen.queryByRole('radio')).not.toBeInTheDocument();
   });
@@ -266,9 +270,9 @@ describe('keys and commands', () => {
     });
   });
 
-  test('one key switches the open edit off and on', async () => {
+  test('one key switches the open edit off and on, another takes half of it', async () => {
     function Key() {
-      useEditKey();
+      useEditKeys();
       return null;
     }
     const bench = renderOnBench(sampleProject(), <Key />);
@@ -282,6 +286,17 @@ describe('keys and commands', () => {
     expect(isOn()).toBe(false);
     await user.keyboard('x');
     expect(isOn()).toBe(true);
+    await user.keyboard('h');
+    const edits = () => bench.store.getState().history.project.edits;
+    expect(edits().find((e) => e.id === 'e1')?.amount).toBe(0.5);
+    act(() => bench.actions.edit('m', addEdit(at, newEdit('m1', 'match'))));
+    act(() => bench.actions.go({ edit: 'm1' }));
+    await user.keyboard('h');
+    // of a match its parts: a half of its map is still one map
+    expect(edits().find((e) => e.id === 'm1')).toMatchObject({
+      amount: 1,
+      settings: { tone: 0.5, contrast: 0.5, colour: 0.5 },
+    });
     act(() => bench.actions.go({ edit: '' }));
     await user.keyboard('x');
     expect(isOn()).toBe(true);

@@ -21,12 +21,16 @@ export interface CommandParts {
   readonly toggleTrace: () => void;
   /** switches the open edit off and on */
   readonly toggleEdit: () => void;
+  /** takes half as much of it */
+  readonly halveEdit: () => void;
+  /** shows greys only, and colours again */
+  readonly toggleGreys: () => void;
   readonly toShelf: () => void;
 }
 
 /** Every command that can be found by its name, with its key where it has one. */
 export function benchCommands(parts: CommandParts): Command[] {
-  const { actions, looks, set, goTo, nextLook, toggleZoom, toggleTrace, toggleEdit, toShelf } = parts;
+  const { actions, looks, set, goTo, nextLook, toggleZoom, toggleTrace, toShelf } = parts;
   return [
     ...STATIONS.map((s, i) => ({
       id: `go ${s}`,
@@ -54,7 +58,9 @@ export function benchCommands(parts: CommandParts): Command[] {
       key: 't',
       run: toggleTrace,
     },
-    { id: 'edit on', name: 'Switch the open edit off and on', key: 'x', run: toggleEdit },
+    { id: 'edit on', name: 'Switch the open edit off and on', key: 'x', run: parts.toggleEdit },
+    { id: 'edit half', name: 'Half as much of the open edit', key: 'h', run: parts.halveEdit },
+    { id: 'greys', name: 'Greys only, to judge how light it is', key: 'l', run: parts.toggleGreys },
     { id: 'watch', name: 'Pin a watch point', key: 'w', run: () => actions.take('watch') },
     ...(looks.includes('before')
       ? [{ id: 'before', name: 'Before and after', key: 'b', run: () => actions.go({ look: 'before' }) }]

@@ -1,4 +1,4 @@
-import { nodeOfView } from './renderView';
+import { nodesOfView } from './renderView';
 import { type View, type ViewScene } from './viewScene';
 
 /**
@@ -7,7 +7,5 @@ import { type View, type ViewScene } from './viewScene';
  */
 export function holdsView({ picture }: ViewScene, view: View): boolean {
   if (!picture) return true;
-  const node = nodeOfView(picture, view);
-  const wanted = view.kind === 'mask' ? [node, view.mask] : [node];
-  return wanted.every((hash) => hash === undefined || picture.nodes.has(hash));
+  return nodesOfView(picture, view).every((hash) => picture.nodes.has(hash));
 }

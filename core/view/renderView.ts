@@ -1,4 +1,5 @@
 import { DARK_SHARE, LIGHT_SHARE } from '../capture/clippedShares';
+import { deltaE2000, labOf } from '../colour/deltaE';
 import { edgeMask } from '../finish/sharpen';
 import { type World } from '../graph/evaluate';
 import { pictureAtHand } from '../raster/awayPixels';
@@ -13,6 +14,7 @@ import {
   translation,
 } from '../raster/matrix3';
 import { type Rectangle } from '../raster/raster';
+import { srgbToLinear } from '../raster/srgb';
 import { coverage, type Kernel, warpImage } from '../raster/warp';
 import { cutPlane } from '../graph/resample';
 import { drawMask, drawPicture, opaqueBytes } from './drawPicture';
@@ -31,6 +33,9 @@ import {
   type ViewScene,
 } from './viewScene';
 
+/** CIEDE2000 that the view of differences shows as white. */
+export const MOST_DIFFERENCE = 20;
+
 /** Grey of places that a view has nothing to show for. */
 const NOTHING = 0.46;
 
@@ -44,12 +49,21 @@ export function nodeOfView(picture: PictureScene, view: View): string | undefine
       return picture.finished;
     case 'node':
     case 'edges':
+    case 'difference':
       return view.node;
     case 'mask':
       return view.late ? picture.finished : picture.result;
     default:
       return undefined;
   }
+}
+
+/** Every node that a view is made from. */
+export function nodesOfView(picture: PictureScene, view: View): string[] {
+  const node = nodeOfView(picture, view);
+  if (node === undefined) return [];
+  if (view.kind === 'mask') return [node, view.mask];
+  return view.kind === 'difference' && 'node' in view.to ? [node, view.to.node] : [node];
 }
 
 /**
@@ -71,13 +85,20 @@ export function renderView(
   const node = drawn && nodeOfView(drawn, view);
   if (drawn && node !== undefined) {
     const picture: PictureScene = drawn;
-    const planes = (of: Rectangle): readonly Float32Array[] =>
-      drawPicture(picture, node, level, of, kernel, world);
+    const planesOf = (shown: string, of: Rectangle): readonly Float32Array[] =>
+      drawPicture(picture, shown, level, of, kernel, world);
+    const planes = (of: Rectangle): readonly Float32Array[] => planesOf(node, of);
     switch (view.kind) {
       case 'edges':
         return edgesView(planes, view, level, area);
       case 'proof':
         return clippedView(planes(area), area);
+      case 'difference': {
+        const { to } = view;
+        const other =
+          'node' in to ? { planes: planesOf(to.node, area) } : shotOnGrid(set, to.frame, level, area, kernel);
+        return other ? differenceView(planes(area), other, area) : empty(area);
+      }
       case 'mask': {
         const { form = 'hatched' } = view;
         const by = maskMargin(form);
@@ -254,6 +275,45 @@ function fittedView(
   for (const plane of matched.planes)
     for (let i = 0; i < plane.length; i++) if (matched.inside[i] === 0) plane[i] = NOTHING;
   return opaqueBytes(matched.planes);
+}
+
+/** A frame as it was shot on the reference’s grid, and where it reaches; undefined for one that is not fitted. */
+function shotOnGrid(
+  set: SetScene,
+  id: string,
+  level: number,
+  area: Rectangle,
+  kernel: Kernel,
+): { readonly planes: readonly Float32Array[]; readonly inside: Float32Array } | undefined {
+  const frame = frameOf(set, id);
+  const matched = frame && matchedPlanes(frame, level, area, kernel);
+  return matched && { planes: matched.raw, inside: matched.inside };
+}
+
+/** Two pictures pixel by pixel, CIEDE2000 up to {@link MOST_DIFFERENCE} from dark to light; hatched where the other one does not reach. */
+function differenceView(
+  own: readonly Float32Array[],
+  { planes, inside }: { readonly planes: readonly Float32Array[]; readonly inside?: Float32Array },
+  area: Rectangle,
+): Uint8ClampedArray<ArrayBuffer> {
+  const labAt = (p: readonly Float32Array[], i: number) => {
+    const [r, g, b] = p.map((plane) => srgbToLinear(Math.min(1, Math.max(0, plane[i]))));
+    return labOf(r, g, b);
+  };
+  const grey = own[0].map((_, i) =>
+    inside?.[i] === 0 ? NOTHING : Math.min(1, deltaE2000(labAt(own, i), labAt(planes, i)) / MOST_DIFFERENCE),
+  );
+  const rgba = opaqueBytes([grey, grey, grey]);
+  if (inside)
+    hatch(
+      rgba,
+      area.width,
+      inside.map((v) => (v === 0 ? 0.5 : 0)),
+      false,
+      area.x,
+      area.y,
+    );
+  return rgba;
 }
 
 /**

@@ -1,6 +1,6 @@
 import { drawable, isBeforehand } from '../graph/missing';
 import { type Value } from '../graph/tile';
-import { nodeOfView } from './renderView';
+import { nodesOfView } from './renderView';
 import { type DrawnGraph, isOfSet, type SetScene, type View, type ViewScene } from './viewScene';
 
 const NO_SET: SetScene = { width: 0, height: 0, frames: [] };
@@ -28,8 +28,8 @@ export function onlyFor(drawn: DrawnGraph, wanted: readonly string[]): DrawnGrap
 /** The part of a scene that a view is made from: what is sent to a worker is no more than it looks at. */
 export function sceneForView(scene: ViewScene, view: View): ViewScene {
   const { width, height, picture, set } = scene;
-  const node = picture && nodeOfView(picture, view);
-  if (!picture || node === undefined) return isOfSet(view) ? { width, height, set } : scene;
-  const wanted = view.kind === 'mask' ? [node, view.mask] : [node];
-  return { width, height, picture: { ...picture, ...onlyFor(picture, wanted) }, set: NO_SET };
+  const wanted = picture ? nodesOfView(picture, view) : [];
+  if (!picture || wanted.length === 0) return isOfSet(view) ? { width, height, set } : scene;
+  const framed = view.kind === 'difference' && 'frame' in view.to;
+  return { width, height, picture: { ...picture, ...onlyFor(picture, wanted) }, set: framed ? set : NO_SET };
 }

@@ -2,7 +2,8 @@ import { describe, expect, test } from '@jest/globals';
 import { PLAIN_LAYER } from '@/core/layers/layer';
 import { type EncodedImage } from '@/core/raster/encodedImage';
 import { IDENTITY, translation } from '@/core/raster/matrix3';
-import { linearToSrgb } from '@/core/raster/srgb';
+import { deltaE2000, labOf } from '@/core/colour/deltaE';
+import { linearToSrgb, srgbToLinear } from '@/core/raster/srgb';
 import { type Project } from '@/core/recipe/project';
 import { EVERYWHERE } from '@/core/region/region';
 import { flat, paint, waves } from '@/tests/paint';
@@ -10,7 +11,7 @@ import { type SceneParts, sceneOf, sizedProject, twoLevels } from '@/tests/sampl
 import { FRAME_COLOURS } from './frameColours';
 import { hatch } from './hatch';
 import { type MaskForm, showMask } from './showMask';
-import { renderView } from './renderView';
+import { MOST_DIFFERENCE, renderView } from './renderView';
 import { sceneForView } from './sceneForView';
 import { tracePoint } from './tracePoint';
 import { type SetScene, type View, type ViewScene } from './viewScene';
@@ -243,6 +244,39 @@ describe('views', () => {
     const right = piece(23, 17);
     for (let y = 0; y < 10; y++)
       for (let x = 0; x < 17; x++) expect(right[(y * 17 + x) * 4]).toBe(whole[(y * 40 + x + 23) * 4]);
+  });
+});
+
+describe('how far the picture lies from something', () => {
+  const drawn = scene();
+  const node = drawn.picture?.result ?? '';
+
+  test('is nothing to itself, and nothing to the frame that it was merged from', () => {
+    const [itself, frame] = [{ node }, { frame: 'a' }].map((to) =>
+      render({ kind: 'difference', node, to }, drawn),
+    );
+    expect(spread(itself, 8, W - 8)).toBe(0);
+    expect(pixel(itself, 40, 30)).toEqual([0, 0, 0]);
+    expect(Math.max(...pixel(frame, 40, 30))).toBeLessThanOrEqual(2);
+  });
+
+  test('is CIEDE2000 of twenty from dark to light, hatched where a frame does not reach', () => {
+    const levels = twoLevels(flat(W, H, 0.5));
+    const far = scene({ frames: [{ id: 'f', levels, matrix: translation(-40, 0), stops: 0 }] });
+    const shown = render({ kind: 'difference', node, to: { frame: 'f' } }, far);
+    const [r] = pixel(render({ kind: 'result' }, far), 60, 30);
+    const lab = (code: number) =>
+      labOf(...([0, 1, 2].map(() => srgbToLinear(code / 255)) as [number, number, number]));
+    const want = (255 * deltaE2000(lab(r), lab(127.5))) / MOST_DIFFERENCE;
+    expect(pixel(shown, 60, 30)[0]).toBeGreaterThan(0);
+    expect(Math.abs(pixel(shown, 60, 30)[0] - want)).toBeLessThan(6);
+    // it begins at column 40
+    expect(new Set([...Array(20).keys()].map((i) => pixel(shown, 10 + i, 30)[0])).size).toBeGreaterThan(1);
+  });
+
+  test('a frame that is not fitted has nothing to show', () => {
+    const shown = render({ kind: 'difference', node, to: { frame: 'c' } }, drawn);
+    expect(pixel(shown, 40, 30)).toEqual(pixel(shown, 10, 10));
   });
 });
 

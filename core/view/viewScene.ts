@@ -79,6 +79,9 @@ export interface ViewScene {
   readonly set: SetScene;
 }
 
+/** What a state of the picture is compared with. */
+export type Compared = { readonly node: string } | { readonly frame: string };
+
 /** What to look at. */
 export type View =
   /** all layers with their edits, on the picture's grid */
@@ -102,6 +105,8 @@ export type View =
   | { readonly kind: 'origin' }
   /** how far away each place of a focus set is, near light, far dark */
   | { readonly kind: 'depth' }
+  /** how far a state of the picture lies from another one, or from a frame that is fitted to it: CIEDE2000 in greys */
+  | { readonly kind: 'difference'; readonly node: string; readonly to: Compared }
   /** a mask on the picture, hatched where nothing else is said */
   | { readonly kind: 'mask'; readonly mask: string; readonly late: boolean; readonly form?: MaskForm };
 

@@ -47,7 +47,6 @@ export const EDITS_TEXT = {
     choose: 'Make it like',
     fromFile: 'A picture from a file …',
     other: 'Make it like another',
-    half: 'Half as much',
     marks: {
       title: 'What is known of a place',
       list: 'Marks',
@@ -83,6 +82,7 @@ export const EDITS_TEXT = {
       chroma: 'Colourfulness',
     },
   },
+  half: 'Half as much',
   unchanged: 'not changed',
   amount: 'How much',
   on: 'On',

@@ -1,18 +1,9 @@
 'use client';
 import { type Edit } from '@/core/edits/edit';
-import { type BenchState } from '@/store/benchState';
-import { editsAt } from '@/store/edits/list';
+import { openEditOf } from '@/store/edits/openEdit';
 import { useBench } from '../benchContext';
-import { targetOf } from './useTarget';
 
-/** The edit whose line is open, at what is being changed. */
-export function openEditOf(state: BenchState): Edit | undefined {
-  const edits = editsAt(state.history.project, targetOf(state));
-  const { edit } = state.session;
-  return edits.find((e) => e.id === edit) ?? edits.find((e) => e.kind === edit);
-}
-
-/** {@link openEditOf}, followed. */
+/** The edit whose line is open, followed. */
 export function useOpenEdit(): Edit | undefined {
   return useBench(openEditOf);
 }

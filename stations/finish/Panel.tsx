@@ -21,7 +21,16 @@ import { FINISH_TEXT as TEXT } from './text';
 
 const WHOLE = { kind: 'whole' } as const;
 /** what the whole can be changed by */
-const KINDS_OF_EDIT = ['noise', 'neutral', 'exposure', 'zones', 'saturation', 'hues', 'tint', 'sharpen'] as const;
+const KINDS_OF_EDIT = [
+  'noise',
+  'neutral',
+  'exposure',
+  'zones',
+  'saturation',
+  'hues',
+  'tint',
+  'sharpen',
+] as const;
 
 const RATIOS = Object.keys(TEXT.ratios) as CropRatio[];
 

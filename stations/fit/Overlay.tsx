@@ -1,43 +1,15 @@
 'use client';
-import { styled } from 'styled-components';
 import { multiply, translation } from '@/core/raster/matrix3';
 import { bendOf, fitOf, panoramaOf } from '@/core/recipe/setFrames';
 import { type Size, toTable, type Viewport } from '@/ui/table/viewport';
-import { FONT } from '@/ui/tokens';
 import { useBench, useCompared, useScope } from '../benchContext';
+import { Legend } from '../overlay/Legend';
 import { OverlaySvg, PlaceMark } from '../overlay/PlaceMark';
 import { bendArrows, BendMarks } from './BendMarks';
 import { FIT_TEXT as TEXT } from './text';
 
 /** How much longer the arrows are than what they measure, in picture pixels. */
 const ARROWS = 200;
-
-const Legend = styled.div`
-  position: absolute;
-  left: 12px;
-  bottom: 12px;
-  max-width: calc(100% - 24px);
-  display: flex;
-  flex-wrap: wrap;
-  align-items: center;
-  gap: 2px 14px;
-  padding: 4px 9px;
-  background: rgba(27, 27, 26, 0.82);
-  color: #f2f2f0;
-  font: 11px ${FONT.number};
-  pointer-events: none;
-  span {
-    display: flex;
-    align-items: center;
-    gap: 6px;
-    white-space: nowrap;
-  }
-  i {
-    width: 60px;
-    height: 10px;
-    background: linear-gradient(to right, #000, #757575 50%, #fff);
-  }
-`;
 
 /** The part that the fit is held on, the measured displacement of each place as an arrow, and the scale of the residual's greys. */
 export function FitOverlay({ viewport, table }: { viewport: Viewport; table: Size }) {

@@ -1,10 +1,14 @@
 'use client';
 import { type ChartCorners, chartPlaces } from '@/core/match/chart/chartColours';
+import { MOST_DIFFERENCE } from '@/core/view/renderView';
 import { type Size, toTable, type Viewport } from '@/ui/table/viewport';
 import { useBench } from '../benchContext';
 import { useOpenEdit } from '../edits/useOpenEdit';
 import { MarkNumber } from '../overlay/MarkNumber';
+import { useOpenMatch } from '../edits/match/useOpenMatch';
+import { Legend } from '../overlay/Legend';
 import { OverlaySvg, PlaceMark } from '../overlay/PlaceMark';
+import { MATCH_TEXT as TEXT } from './text';
 
 const AROUND = 14;
 
@@ -65,7 +69,17 @@ function ChartMarks({
 /** Where the neutral patch was taken, where a chart lies, and what was marked for a match. */
 export function MatchOverlay({ viewport, table }: { viewport: Viewport; table: Size }) {
   const edit = useOpenEdit();
+  const matched = useOpenMatch()?.onGrid;
   const { look, frame } = useBench((s) => ({ look: s.session.look, frame: s.session.frame }));
+  if (look === 'difference')
+    return (
+      <Legend>
+        <span>
+          0 <i /> {MOST_DIFFERENCE} ΔE2000
+        </span>
+        <span>{matched === undefined ? TEXT.apart.before : TEXT.apart.reference}</span>
+      </Legend>
+    );
   if (edit?.kind === 'chart')
     return look === 'shot' && frame === edit.settings.frame && edit.settings.corners.length === 4 ? (
       <ChartMarks corners={edit.settings.corners} viewport={viewport} table={table} />

@@ -84,11 +84,7 @@ function BracketSections({ set, isOne }: { readonly set: FrameSet; readonly isOn
         !isOne && <MeasuresSection set={set} />
       ) : (
         <Section title={TEXT.tone}>
-          <EditForm
-            at={{ kind: 'set', id: set.id }}
-            kind="toneMap"
-            edit={findEdit(set.edits, 'toneMap')}
-          />
+          <EditForm at={{ kind: 'set', id: set.id }} kind="toneMap" edit={findEdit(set.edits, 'toneMap')} />
           <Toggle
             label={TEXT.recovered}
             value={set.response === 'recovered'}

@@ -1,5 +1,14 @@
 'use client';
-import { type PointerEvent, type ReactNode, useCallback, useEffect, useMemo, useRef, useState } from 'react';
+import {
+  type PointerEvent,
+  type ReactNode,
+  useCallback,
+  useEffect,
+  useId,
+  useMemo,
+  useRef,
+  useState,
+} from 'react';
 import { styled } from 'styled-components';
 import { type Rectangle } from '@/core/raster/raster';
 import { holdsView } from '@/core/view/holdsView';
@@ -52,6 +61,9 @@ const KeyCross = styled.span`
   filter: drop-shadow(0 0 1px #000);
 `;
 
+/** luminance of linear sRGB (IEC 61966-2-1) in every channel */
+const LUMINANCE = `${'0.2126 0.7152 0.0722 0 0 '.repeat(3)}0 0 0 1 0`;
+
 /** How the second view joins the first. */
 export type Pairing = { readonly kind: 'blink' } | { readonly kind: 'wipe'; readonly at: number };
 
@@ -66,6 +78,8 @@ export interface TableProps {
   readonly pairing?: Pairing;
   /** pixels outside are drawn as table */
   readonly crop?: Rectangle;
+  /** whether it is drawn in greys: how light each place is, its luminance in linear light */
+  readonly greys?: boolean;
   readonly viewport: Viewport | undefined;
   readonly onViewport: (viewport: Viewport | undefined) => void;
   readonly render: RenderArea;
@@ -93,6 +107,7 @@ export function Table(props: TableProps) {
   const sceneHeight = useSceneSize(source, 'height');
   const surface = useRef<HTMLDivElement>(null);
   const canvas = useRef<HTMLCanvasElement>(null);
+  const filter = useId();
   const [size, setSize] = useState<Size>({ width: 0, height: 0 });
   const [second, setSecond] = useState(false);
   const loaders = useMemo(
@@ -289,7 +304,14 @@ export function Table(props: TableProps) {
         event.preventDefault();
       }}
     >
-      <canvas ref={canvas} />
+      {props.greys && (
+        <svg width="0" height="0" aria-hidden>
+          <filter id={filter} colorInterpolationFilters="linearRGB">
+            <feColorMatrix values={LUMINANCE} />
+          </filter>
+        </svg>
+      )}
+      <canvas ref={canvas} style={props.greys ? { filter: `url("#${filter}")` } : undefined} />
       {size.width > 0 && props.overlay?.(viewport, size)}
       {tool && byKeys.at && <KeyCross style={{ left: byKeys.at[0], top: byKeys.at[1] }} aria-hidden />}
     </Surface>

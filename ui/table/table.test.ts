@@ -3,12 +3,21 @@ import { beforeAll, describe, expect, test } from '@jest/globals';
 import { type View, type ViewScene } from '@/core/view/viewScene';
 import { drawTable } from './drawTable';
 import { type RenderArea, type Sheet, sheetLoader } from './sheetLoader';
-import { fitAll, panBy, showPlace, toPicture, toTable, visibleArea, zoomAbout } from './viewport';
+import { beside, fitAll, panBy, showPlace, toPicture, toTable, visibleArea, zoomAbout } from './viewport';
 
 const picture = { width: 3000, height: 2000 };
 const table = { width: 760, height: 550 };
 
 describe('viewport', () => {
+  test('of a picture beside another: the same part, as large, and back again', () => {
+    const own = { zoom: 0.5, x: 1500, y: 500 };
+    const other = { width: 1500, height: 1000 };
+    expect(beside(own, picture, other)).toEqual({ zoom: 1, x: 750, y: 250 });
+    expect(beside(beside(own, picture, other), other, picture)).toEqual(own);
+    // one of another form is no larger
+    expect(beside(own, picture, { width: 1000, height: 2000 })).toEqual({ zoom: 0.5, x: 500, y: 500 });
+  });
+
   test('the whole picture fits with a little of the table around it, and is never enlarged', () => {
     const v = fitAll(picture, table);
     const [left, top] = toTable(v, table, 0, 0);

@@ -90,3 +90,9 @@ export function visibleArea(
   };
   return area.width > 0 && area.height > 0 ? { level, area } : undefined;
 }
+
+/** The same part of another picture, as large: what lies at the same share of its sides is in the middle. */
+export function beside({ zoom, x, y }: Viewport, own: Size, other: Size): Viewport {
+  const [across, down] = [other.width / own.width, other.height / own.height];
+  return { zoom: zoom / Math.max(across, down), x: x * across, y: y * down };
+}

@@ -5,7 +5,7 @@ import { changeSettings } from '@/store/edits/list';
 import { type Tool } from '@/ui/table/tool';
 import { useActions, useBench, useBenchParts } from '../../benchContext';
 import { EDITS_TEXT } from '../text';
-import { openEditOf } from '../useOpenEdit';
+import { openEditOf } from '@/store/edits/openEdit';
 import { useTarget } from '../useTarget';
 
 /** Pulls the corners of a chart on the frame that shows it, the nearest one each time. */

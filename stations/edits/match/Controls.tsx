@@ -72,11 +72,11 @@ export function MatchControls({ at, settings, onChange }: EditControls<'match'>)
                   contrast: settings.contrast / 2,
                   colour: settings.colour / 2,
                 },
-                TEXT.half,
+                EDITS_TEXT.half,
               )
             }
           >
-            {TEXT.half}
+            {EDITS_TEXT.half}
           </Button>
         )}
       </Row>

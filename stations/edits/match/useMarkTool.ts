@@ -2,14 +2,8 @@ import { useMemo, useRef } from 'react';
 import { type PlacedMark } from '@/core/edits/match/matchSettings';
 import { type MarkSays } from '@/core/match/matchMark';
 import { type ToolInHand } from '@/store/benchState';
-import {
-  codeOfFrame,
-  codeOfPlace,
-  matchAt,
-  matchedFrame,
-  setMarks,
-  unstraightened,
-} from '@/store/matchByMarks';
+import { codeOfFrame, codeOfPlace, matchAt, setMarks, unstraightened } from '@/store/matchByMarks';
+import { matchedFrame } from '@/store/matchSides';
 import { type Look } from '@/store/session';
 import { type PicturePoint, type Tool } from '@/ui/table/tool';
 import { useActions, useBench, useBenchParts } from '../../benchContext';
@@ -61,7 +55,7 @@ export function useMarkTool(): Tool | undefined {
       if (says !== 'same') return keep({ says, x, y, from });
       first.current = { says, x, y, from };
       actions.take('mark like');
-      const frame = matchedFrame(bench, at);
+      const frame = matchedFrame(bench.store.getState().history.project, at);
       if (frame !== undefined && looks().includes('shot')) actions.go({ look: 'shot', frame });
     };
     const markSecond = async (): Promise<void> => {
