@@ -26,6 +26,16 @@ test('a picture is made like one from a file, mended by marks, taken back by hal
     ).map(Number);
   const [before, after] = await values();
   expect(after).toBeLessThan(before);
+  // looked at beside it, as ΔE, as if all were taken, and in greys
+  await page.getByRole('radio', { name: 'Beside' }).click();
+  await expect(page.getByRole('application', { name: 'Beside it: evening.jpg' })).toBeVisible();
+  await page.getByRole('radio', { name: 'Apart' }).click();
+  await expect(page.getByText('20 ΔE2000')).toBeVisible();
+  await page.getByRole('radio', { name: 'As if there' }).click();
+  await page.keyboard.press('l');
+  await expect(page.getByLabel('Picture, Match').locator('canvas')).toHaveCSS('filter', /url/);
+  await page.keyboard.press('l');
+  await page.getByRole('radio', { name: 'Result' }).click();
   // it is no part of the picture
   await expect(bench.station('Layers')).toContainText('nothing painted in');
   const known = page.getByRole('group', { name: 'What is known of a place' });

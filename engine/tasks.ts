@@ -39,6 +39,8 @@ import { mendByMarks, solveMarks } from '@/core/match/solveMarks';
 import { isSamePlace, type MatchKnowledge, sampledSides, solveMatch } from '@/core/match/solveMatch';
 import { solveTint } from '@/core/edits/tint/solveTint';
 import { findChart, type FoundChart } from '@/core/match/chart/findChart';
+import { matchTexture, type TextureMatch } from '@/core/match/texture/matchTexture';
+import { blockEdges } from '@/core/match/texture/blockEdges';
 import { type HueShares, huesOfPicture } from '@/core/edits/hues/huesOfPicture';
 import { type TintPoint } from '@/core/edits/tint/tintLine';
 import { cutFromDabs } from '@/core/cutout/cutFromDabs';
@@ -634,6 +636,11 @@ export function makeTasks(platform: Platform) {
         sampledSides(seenPicture(target), 'node' in reference ? seenPicture(reference) : reference, laidOver),
       ),
     findChart: (image: EncodedImage): FoundChart | undefined => findChart(image),
+    /** grain and sharpness of a node against those of another, and what makes them alike */
+    fitTexture: (own: SeenNode, about: SeenNode): TextureMatch =>
+      matchTexture(seenPicture(own), seenPicture(about)),
+    /** see blockEdges */
+    blockEdges: (image: EncodedImage): number => blockEdges(image),
     /** which hues a node holds */
     hues: (target: SeenNode): HueShares => huesOfPicture(seenPicture(target)),
     /** by what dabs on a node are told apart; undefined where one side shows nothing */

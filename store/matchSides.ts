@@ -75,6 +75,38 @@ export function foundBy(bench: Bench, at: EditOwner, kind: EditKindName): SeenNo
   return seen(built, node, placeOf(compiled, at), layer?.mask);
 }
 
+/** pixels of each side of a square at full size that grain and edges are measured in */
+const NEAR = 640;
+
+/**
+ * A layer and what lies beneath and about it, pixel for pixel about its middle.
+ * @param kind before which edit of the layer it is looked at
+ * @returns undefined where it is not shown, or nothing lies beneath it
+ */
+export function textureSides(
+  bench: Bench,
+  at: EditOwner,
+  kind: EditKindName,
+): { readonly own: SeenNode; readonly about: SeenNode } | undefined {
+  const state = bench.store.getState();
+  const { built } = bench.shown(state);
+  const layer = at.kind === 'layer' ? built?.compiled.layers.find((l) => l.id === at.id) : undefined;
+  if (!built || !layer || layer.beneath === '') return undefined;
+  const { compiled } = built;
+  const node = nodeForEdit(state.history.project, compiled, at, kind);
+  const box = placeOf(compiled, at);
+  const own = seen(built, node, middleOf(box, compiled), layer.mask, 0);
+  const about = seen(built, layer.beneath, middleOf(grown(box, compiled), compiled), undefined, 0);
+  return own && about && { own, about };
+}
+
+/** The middle of a place, no larger than what is looked at pixel for pixel. */
+function middleOf({ x, y, width, height }: Rectangle, compiled: CompiledPicture): Rectangle {
+  const [w, h] = [Math.min(NEAR, width), Math.min(NEAR, height)];
+  const from = { x: x + (width - w) / 2, y: y + (height - h) / 2 };
+  return clipped(from, { x: from.x + w, y: from.y + h }, compiled);
+}
+
 /** What an edit of a kind finds, and what it is to look like; undefined where one of them is not made, or there is nothing beneath a layer. */
 export function matchSides(
   bench: Bench,
@@ -156,11 +188,17 @@ const grown = ({ x, y, width, height }: Rectangle, compiled: CompiledPicture): R
     compiled,
   );
 
-/** A node on a part of the picture, as small as it is looked at. */
-function seen(built: BuiltPicture, node: string, box: Rectangle, mask?: string): SeenNode | undefined {
+/** A node on a part of the picture, as small as it is looked at. @param halvings of its pixels; as many as make it small when left out */
+function seen(
+  built: BuiltPicture,
+  node: string,
+  box: Rectangle,
+  mask?: string,
+  halvings?: number,
+): SeenNode | undefined {
   const drawn = drawnGraph(built, mask === undefined ? [node] : [node, mask]);
   if (!drawn) return undefined;
-  const level = Math.max(0, Math.ceil(Math.log2((box.width * box.height) / LOOKED_AT) / 2));
+  const level = halvings ?? Math.max(0, Math.ceil(Math.log2((box.width * box.height) / LOOKED_AT) / 2));
   const scale = 2 ** level;
   const area = {
     x: Math.floor(box.x / scale),

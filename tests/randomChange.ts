@@ -129,6 +129,11 @@ const EDITS: { readonly [K in EditKindName]: (d: Dice) => EditSettings[K] } = {
   }),
   toneMap: ({ within }) => ({ strength: within(0, 1), detail: within(0.5, 2) }),
   noise: ({ within }) => ({ strength: within(0, 1) }),
+  soften: ({ within }) => ({ radius: within(0, 3) }),
+  grain: ({ within }) => ({
+    ...{ strength: within(0, 6), size: within(0, 1.5), colour: within(0, 1) },
+    shape: [1.2, 1.2, 1.1, 1, 1, 0.9, 0.8, 0.7],
+  }),
   sharpen: ({ within }) => ({ radius: within(0.5, 3), amount: within(0, 2), edge: within(0, 1) }),
 };
 

@@ -21,6 +21,13 @@ const Bar = styled.div`
   padding: 0 10px;
   border-bottom: 1px solid ${COLOUR.line};
   min-width: 0;
+  @media (max-width: 1100px) {
+    gap: 4px;
+    [role='radio'],
+    > button {
+      padding: 0 6px;
+    }
+  }
 `;
 
 const Readout = styled.output`

@@ -1,5 +1,6 @@
 import { chart } from './chart/chart';
 import { exposure } from './exposure/exposure';
+import { grain } from './grain/grain';
 import { hues } from './hues/hues';
 import { match } from './match/match';
 import { neutral } from './neutral/neutral';
@@ -7,6 +8,7 @@ import { noise } from './noise/noise';
 import { repair } from './repair/repair';
 import { saturation } from './saturation/saturation';
 import { sharpen } from './sharpen/sharpen';
+import { soften } from './soften/soften';
 import { tint } from './tint/tint';
 import { toneMap } from './toneMap/toneMap';
 import { zones } from './zones/zones';
@@ -23,7 +25,9 @@ export const EDIT_KINDS = {
   saturation,
   hues,
   noise,
+  soften,
   sharpen,
+  grain,
   tint,
 } as const;
 

@@ -6,7 +6,7 @@ import { type FrameSet, type Project, type Settings } from './project';
 /** Kinds that each station keeps in the record. */
 export const KEPT_KINDS = {
   match: ['chart', 'neutral', 'exposure', 'match', 'zones', 'saturation', 'hues', 'tint'],
-  finish: ['noise', 'exposure', 'sharpen'],
+  finish: ['noise', 'exposure', 'soften', 'sharpen', 'grain'],
 } as const satisfies Readonly<Record<string, readonly EditKindName[]>>;
 
 /** The present settings of a step of a set and of the whole. */

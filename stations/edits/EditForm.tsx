@@ -6,6 +6,7 @@ import { useActions } from '../benchContext';
 import { type EditControls } from './controls';
 import { ChartControls } from './chart/Controls';
 import { ExposureControls } from './exposure/Controls';
+import { GrainControls } from './grain/Controls';
 import { HuesControls } from './hues/Controls';
 import { MatchControls } from './match/Controls';
 import { NeutralControls } from './neutral/Controls';
@@ -13,6 +14,7 @@ import { NoiseControls } from './noise/Controls';
 import { RepairControls } from './repair/Controls';
 import { SaturationControls } from './saturation/Controls';
 import { SharpenControls } from './sharpen/Controls';
+import { SoftenControls } from './soften/Controls';
 import { TintControls } from './tint/Controls';
 import { ToneMapControls } from './toneMap/Controls';
 import { ZonesControls } from './zones/Controls';
@@ -30,7 +32,9 @@ const CONTROLS: { readonly [K in EditKindName]: (props: EditControls<K>) => Reac
   saturation: SaturationControls,
   hues: HuesControls,
   noise: NoiseControls,
+  soften: SoftenControls,
   sharpen: SharpenControls,
+  grain: GrainControls,
   tint: TintControls,
 };
 

@@ -13,7 +13,9 @@ export const EDITS_TEXT = {
     saturation: 'Saturation',
     hues: 'Hues',
     noise: 'Less noise',
+    soften: 'Soften',
     sharpen: 'Sharpen',
+    grain: 'Grain',
     tint: 'Tint line',
   } satisfies Readonly<Record<EditKindName, string>>,
   repair: {
@@ -158,6 +160,31 @@ export const EDITS_TEXT = {
     like: 'As in',
     none: (name: string): string =>
       `${name} has no tones in common with this picture: no tint can be told from it. Choose another, or set the points by hand.`,
+  },
+  soften: { radius: 'Blur', hint: 'A blur as a lens makes it, in linear light; of a cut-out its edge too.' },
+  grain: {
+    strength: 'Strength',
+    size: 'Size',
+    colour: 'Colour',
+    hint: 'Grain in codes of 255, as strong at every tone as it was found; the same at the same place.',
+  },
+  texture: {
+    title: 'Grain and edges',
+    about: 'beneath',
+    own: 'now',
+    grain: 'Grain, of 255',
+    edges: 'Edges, px soft',
+    untold: 'not told',
+    under: (limit: number): string => `under ${limit}`,
+    measuring: 'Measuring grain and edges.',
+    make: 'Make them alike',
+    made: 'Grain and edges as beneath',
+    alike: 'Grain and edges are alike.',
+    grainier: (share: number): string =>
+      `It is grainier than what lies beneath, or full of fine texture: ${Math.round(100 * share)} % of it would have to go. Look at it at 1:1; scale it down, or take a cleaner frame of it.`,
+    squares: (times: number): string =>
+      `Its file was pressed hard: squares of 8 pixels stand out of it ${times.toFixed(1)} ×. Look for a better copy before it is sharpened.`,
+    noPlace: 'Show it on the picture, with something beneath it, to measure its grain and edges.',
   },
   toneMap: { strength: 'Pressed by', detail: 'Local contrast' },
   noise: { measured: 'The merge has σ', hint: 'Half of what removes everything keeps a little grain.' },

@@ -52,7 +52,9 @@ const LAYER_KINDS = [
   'hues',
   'tint',
   'noise',
+  'soften',
   'sharpen',
+  'grain',
 ] as const;
 
 /** The chosen layer: where it lies, where it is shown, what is changed in it. */

@@ -99,6 +99,15 @@ export const removeEdit =
     if (found >= 0) list?.splice(found, 1);
   };
 
+/** Takes away the first edit of a kind at a place. */
+export const removeKindOfEdit =
+  (at: EditOwner, kind: EditKindName): Change =>
+  (draft) => {
+    const list = listOf(draft, at);
+    const known = list?.findIndex((e) => e.kind === kind) ?? -1;
+    if (known >= 0) list?.splice(known, 1);
+  };
+
 /** Uses an edit that is made elsewhere here as well: a copy with ids of its own. */
 export const copyEdit =
   (from: EditOwner, id: string, to: EditOwner, newId: string): Change =>

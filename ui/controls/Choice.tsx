@@ -7,7 +7,9 @@ const Group = styled(ToggleButtonGroup)`
   display: inline-flex;
   border: 1px solid ${COLOUR.control};
   border-radius: 3px;
-  overflow: hidden;
+  /* where there is no room for all, the others are reached by scrolling and by keys */
+  overflow: auto hidden;
+  scrollbar-width: none;
   background: ${COLOUR.raised};
   &[data-grid] {
     display: grid;

@@ -1,5 +1,4 @@
 'use client';
-import { styled } from 'styled-components';
 import { type MatchedScores, type MatchSettings } from '@/core/edits/match/matchSettings';
 import { type MatchScore } from '@/core/match/matchScore';
 import { matchReferences } from '@/store/matchSides';
@@ -9,12 +8,13 @@ import { Toggle } from '@/ui/controls/Toggle';
 import { Measure } from '@/ui/controls/Measure';
 import { formatStops } from '@/ui/formatFinding';
 import { Hint, Row } from '@/ui/Section';
-import { COLOUR, FONT } from '@/ui/tokens';
 import { useBenchParts, useProject } from '../../benchContext';
 import { type EditControls } from '../controls';
 import { newEditId } from '../editIds';
+import { Lines } from '../Lines';
 import { ReferenceMenu } from '../ReferenceMenu';
 import { EDITS_TEXT } from '../text';
+import { TextureMatch } from '../TextureMatch';
 import { Marks } from './Marks';
 
 const TEXT = EDITS_TEXT.match;
@@ -81,40 +81,10 @@ export function MatchControls({ at, settings, onChange }: EditControls<'match'>)
         )}
       </Row>
       <Marks at={at} settings={settings} />
+      {at.kind === 'layer' && <TextureMatch at={at} />}
     </>
   );
 }
-
-const Lines = styled.table`
-  width: 100%;
-  border-collapse: collapse;
-  caption {
-    padding-bottom: 3px;
-    text-align: left;
-    font-weight: 600;
-  }
-  th {
-    font-weight: 400;
-    text-align: left;
-  }
-  td,
-  th {
-    padding: 2px 0;
-    border-top: 1px solid ${COLOUR.line};
-  }
-  td {
-    font: 11.5px/1.5 ${FONT.number};
-    text-align: right;
-    white-space: nowrap;
-    padding-left: 9px;
-  }
-  thead td,
-  thead th {
-    border: 0;
-    color: ${COLOUR.quiet};
-    font-size: 11.5px;
-  }
-`;
 
 /** One line of the score: its name, and how it reads. */
 const LINES: readonly (readonly [name: string, of: (score: MatchScore) => string])[] = [
