@@ -32,7 +32,8 @@ import { parseProject } from '@/core/recipe/parseProject';
 import { type Frame } from '@/core/recipe/project';
 import { encodeOpenRaster } from '@/core/codecs/write/encodeOpenRaster';
 import { applyMatch } from '@/core/match/applyMatch';
-import { type MatchMap, withStrength } from '@/core/match/matchMap';
+import { halfwayShare } from '@/core/match/halfway';
+import { type MatchMap, shareOfStrength, withStrength } from '@/core/match/matchMap';
 import { type MatchReport, matchReport } from '@/core/match/matchReport';
 import { type MatchMark } from '@/core/match/matchMark';
 import { mendByMarks, solveMarks } from '@/core/match/solveMarks';
@@ -614,7 +615,8 @@ export function makeTasks(platform: Platform) {
       { strength, white, ...knowledge }: MatchOptions,
     ): MatchedPicture => {
       const solved = solveMatch(target, reference, knowledge);
-      const map = withStrength(solved.map, strength);
+      const share = shareOfStrength(strength, halfwayShare(solved.map, solved.target));
+      const map = withStrength(solved.map, share);
       return { image: applyMatch(target, map, white), report: matchReport(solved, map) };
     },
     /** the change that makes what is seen look like something else: another part of a picture, or a picture as it is */
@@ -623,11 +625,11 @@ export function makeTasks(platform: Platform) {
       reference: SeenNode | EncodedImage,
       knowledge: MatchKnowledge,
       marks: readonly MatchMark[] = [],
-    ): { readonly map: MatchMap; readonly report: MatchReport } => {
+    ): { readonly map: MatchMap; readonly halfway: number; readonly report: MatchReport } => {
       const other = 'node' in reference ? seenPicture(reference) : reference;
       const solved = solveMatch(seenPicture(target), other, knowledge);
       const map = marks.length > 0 ? mendByMarks(solved.map, solved.target, marks) : solved.map;
-      return { map, report: matchReport(solved, map) };
+      return { map, halfway: halfwayShare(map, solved.target), report: matchReport(solved, map) };
     },
     solveMarks,
     /** the tint along tone that a reference has over a node. @param laidOver see MatchKnowledge */

@@ -44,11 +44,12 @@ export async function matchTo(
       findEdit(editsAt(bench.store.getState().history.project, at), 'match')?.settings.marks !== known?.marks)
   )
     return;
-  const { map, report } = found;
+  const { map, halfway, report } = found;
   const settings: MatchSettings = {
     to: name,
     matrix: map.matrix,
     curves: map.curves.map((c) => [...c]),
+    halfway,
     // how much is taken stays when only marks came to it
     ...(known && marks
       ? { tone: known.tone, contrast: known.contrast, colour: known.colour }

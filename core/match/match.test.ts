@@ -4,7 +4,8 @@ import { deltaE2000, labOf } from '../colour/deltaE';
 import { type EncodedImage } from '../raster/encodedImage';
 import { lightOfCodes } from '../raster/lightOfCodes';
 import { applyMatch } from './applyMatch';
-import { mapColour, plainMap, withStrength } from './matchMap';
+import { halfwayShare } from './halfway';
+import { mapColour, plainMap, shareOfStrength, withStrength } from './matchMap';
 import { matchReport } from './matchReport';
 import { risingCoefficients } from './risingCoefficients';
 import { samplesOf } from './samples';
@@ -106,6 +107,27 @@ describe.each(PICTURES.slice(0, 2))('%s, changed in known ways', (name) => {
     const after = difference(applyMatch(picture, map, 65535), wanted);
     expect(after).toBeLessThan(difference(picture, wanted) / 3);
   });
+});
+
+test('half of a match lies half way, whatever was changed', () => {
+  const picture = environmentPicture('city', W, H);
+  const changes = { ...GRADES, plain: (code: readonly [number, number, number]) => [...code] as typeof code };
+  for (const [kind, grade] of Object.entries(changes)) {
+    const { map, target } = solveMatch(
+      picture,
+      graded(picture, (code) => [...grade(code)]),
+    );
+    const halfway = halfwayShare(map, target);
+    if (kind === 'plain') {
+      expect(halfway).toBe(0.5);
+      continue;
+    }
+    const at = (strength: number) =>
+      applyMatch(picture, withStrength(map, shareOfStrength(strength, halfway)), 65535);
+    const share = difference(picture, at(0.5)) / difference(picture, at(1));
+    expect(share).toBeGreaterThan(0.48);
+    expect(share).toBeLessThan(0.52);
+  }
 });
 
 test('one half to the other, graded: nearer than untouched on average, never much worse, and nearer still where someone knows the place', () => {

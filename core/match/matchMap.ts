@@ -59,6 +59,10 @@ export function mapColour(
   return [channel(0), channel(1), channel(2)];
 }
 
+/** The share of a map's numbers that a strength takes, 0…1. @param halfway what it takes at 0.5, see halfwayShare */
+export const shareOfStrength = (strength: number, halfway = 0.5): number =>
+  strength <= 0 ? 0 : strength ** (Math.log(halfway) / Math.log(0.5));
+
 /** Part of a change, in a straight line of its numbers: it stays rising. @param strength 0 nothing, 1 all of it */
 export function withStrength({ matrix, curves }: MatchMap, strength: number): MatchMap {
   return {

@@ -97,6 +97,7 @@ export const match: EditKind<MatchSettings> = {
     tone: share(),
     contrast: share(),
     colour: share(),
+    halfway: between(0.2, 0.8).default(undefined).optional(),
     marks: array(
       strict({
         says: oneOf(['white', 'grey', 'keep', 'same']),

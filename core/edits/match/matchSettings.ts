@@ -1,4 +1,4 @@
-import { curveAt, type MatchMap, straightCurve } from '../../match/matchMap';
+import { curveAt, type MatchMap, shareOfStrength, straightCurve } from '../../match/matchMap';
 import { checkMark, type MarkCheck, type MatchMark } from '../../match/matchMark';
 import { type MatchScore } from '../../match/matchScore';
 import { linearToSrgb, srgbToLinear } from '../../raster/srgb';
@@ -28,6 +28,8 @@ export interface MatchSettings {
   readonly tone: number;
   readonly contrast: number;
   readonly colour: number;
+  /** share of its numbers at which the picture lies half way, see halfwayShare; 0.5 where it is not said */
+  readonly halfway?: number;
   readonly scores?: MatchedScores;
   /** what is known of places of the picture: it outranks what it is matched to, and stays as a check */
   readonly marks?: readonly PlacedMark[];
@@ -54,7 +56,10 @@ const GREY = linearToSrgb(0.18);
  * The change that is made: the solved one as the sum of a change of exposure, one of contrast, and what is left for colour, each as much as wished.
  * It rises wherever the solved one does.
  */
-export function matchMapOf({ matrix, curves, tone, contrast, colour }: MatchSettings): MatchMap {
+export function matchMapOf({ matrix, curves, halfway, ...parts }: MatchSettings): MatchMap {
+  const [tone, contrast, colour] = [parts.tone, parts.contrast, parts.colour].map((strength) =>
+    shareOfStrength(strength, halfway),
+  );
   const count = curves[0]?.length ?? 0;
   const straight = straightCurve(count);
   const mean = straight.map((_, i) => curves.reduce((sum, c) => sum + c[i], 0) / curves.length);
