@@ -38,6 +38,7 @@ import { type MatchReport, matchReport } from '@/core/match/matchReport';
 import { type MatchMark } from '@/core/match/matchMark';
 import { mendByMarks, solveMarks } from '@/core/match/solveMarks';
 import { isSamePlace, type MatchKnowledge, sampledSides, solveMatch } from '@/core/match/solveMatch';
+import { solveTogether, type WeighedPicture } from '@/core/match/solveTogether';
 import { solveTint } from '@/core/edits/tint/solveTint';
 import { findChart, type FoundChart } from '@/core/match/chart/findChart';
 import { matchTexture, type TextureMatch } from '@/core/match/texture/matchTexture';
@@ -619,15 +620,18 @@ export function makeTasks(platform: Platform) {
       const map = withStrength(solved.map, share);
       return { image: applyMatch(target, map, white), report: matchReport(solved, map) };
     },
-    /** the change that makes what is seen look like something else: another part of a picture, or a picture as it is */
+    /** the change that makes what is seen look like something else, or several things weighed: parts of a picture, or pictures as they are */
     fitMatch: (
       target: SeenNode,
-      reference: SeenNode | EncodedImage,
-      knowledge: MatchKnowledge,
+      references: readonly (Omit<WeighedPicture, 'picture'> & {
+        readonly picture: SeenNode | EncodedImage;
+      })[],
       marks: readonly MatchMark[] = [],
     ): { readonly map: MatchMap; readonly halfway: number; readonly report: MatchReport } => {
-      const other = 'node' in reference ? seenPicture(reference) : reference;
-      const solved = solveMatch(seenPicture(target), other, knowledge);
+      const solved = solveTogether(
+        seenPicture(target),
+        references.map((r) => ({ ...r, picture: pictureOf(r.picture) })),
+      );
       const map = marks.length > 0 ? mendByMarks(solved.map, solved.target, marks) : solved.map;
       return { map, halfway: halfwayShare(map, solved.target), report: matchReport(solved, map) };
     },
@@ -682,5 +686,9 @@ export function makeTasks(platform: Platform) {
     openRaster: encodeOpenRaster,
   };
 }
+
+/** A part of a picture as it is seen, or a picture as it is. */
+const pictureOf = (seen: SeenNode | EncodedImage): EncodedImage =>
+  'node' in seen ? seenPicture(seen) : seen;
 
 export type Tasks = ReturnType<typeof makeTasks>;

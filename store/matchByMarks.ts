@@ -8,7 +8,7 @@ import { transform } from '@/core/raster/matrix3';
 import { type Bench } from './benchState';
 import { drawnGraph } from './buildScene';
 import { editsAt, type EditOwner, setKindOfEdit } from './edits/list';
-import { matchReferences } from './matchSides';
+import { matchedTo } from './matchSides';
 import { matchTo } from './matchTo';
 import { nodeForEdit } from './nodeBefore';
 
@@ -91,10 +91,9 @@ export async function setMarks(
   // the mark is there at once: one that is set while this is solved comes to it, and is not taken for it
   bench.actions.edit(label, setKindOfEdit(at, 'match', { marks }, id), gesture);
   const known = matchAt(bench, at);
-  const reference = matchReferences(bench.store.getState().history.project, at).find(
-    ({ name }) => name === known?.to,
-  );
-  if (reference) return matchTo(bench, at, reference, id, known?.scores?.samePlace ?? false, marks, gesture);
+  const like = matchedTo(bench.store.getState().history.project, at);
+  if (like.length > 0)
+    return matchTo(bench, at, like, id, { samePlace: known?.scores?.samePlace ?? false, marks, gesture });
   const { matrix, curves } = EDIT_KINDS.match.plain;
   const map =
     marks.length > 0 ? await bench.pool.run((tasks) => tasks.solveMarks(marks)) : { matrix, curves };

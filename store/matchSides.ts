@@ -1,7 +1,7 @@
 import { type EditKindName } from '@/core/edits/editKinds';
 import { findEdit } from '@/core/edits/ranked';
 import { type CompiledPicture } from '@/core/graph/compiledPicture';
-import { allLayers } from '@/core/layers/layer';
+import { allLayers, findLayer } from '@/core/layers/layer';
 import { type EncodedImage } from '@/core/raster/encodedImage';
 import { invert, levelToFull, type Matrix3, multiply, normalise, transform } from '@/core/raster/matrix3';
 import { type Rectangle } from '@/core/raster/raster';
@@ -27,7 +27,7 @@ export function matchReferences(project: Project, at: EditOwner): NamedReference
   const own = layer?.kind === 'picture' && layer.source.kind !== 'set' ? layer.source.frame : '';
   const isFarthest = layer !== undefined && project.layers[0] === layer;
   return [
-    ...(layer?.kind === 'picture' && !isFarthest
+    ...((layer?.kind === 'picture' || layer?.kind === 'group') && !isFarthest
       ? [{ reference: { kind: 'around' } as const, name: 'what is about it' }]
       : []),
     ...project.frames
@@ -36,11 +36,27 @@ export function matchReferences(project: Project, at: EditOwner): NamedReference
   ];
 }
 
-/** The frame that something is matched to; undefined for what lies about it, and for nothing. */
+/** Something to look like, and how much it counts. */
+export interface WeighedReference extends NamedReference {
+  /** 0…1 */
+  readonly weight: number;
+}
+
+/** What something is matched to; none for nothing, and for what is gone. */
+export function matchedTo(project: Project, at: EditOwner): WeighedReference[] {
+  const settings = findEdit(editsAt(project, at), 'match')?.settings;
+  if (!settings) return [];
+  const offered = matchReferences(project, at);
+  return (settings.weighed ?? [{ to: settings.to, weight: 1 }]).flatMap(({ to, weight }) => {
+    const reference = offered.find(({ name }) => name === to);
+    return reference ? [{ ...reference, weight }] : [];
+  });
+}
+
+/** The frame that something is matched to, of several the first; undefined for what lies about it, and for nothing. */
 export function matchedFrame(project: Project, at: EditOwner): string | undefined {
-  const to = findEdit(editsAt(project, at), 'match')?.settings.to;
-  const known = matchReferences(project, at).find(({ name }) => name === to);
-  return known?.reference.kind === 'frame' ? known.reference.frame : undefined;
+  const first = matchedTo(project, at).at(0)?.reference;
+  return first?.kind === 'frame' ? first.frame : undefined;
 }
 
 /** Where a frame lies on the grid of the picture: pixel of the picture → its own; undefined where it was not fitted, or the paper is a panorama’s. */
@@ -71,8 +87,9 @@ export function foundBy(bench: Bench, at: EditOwner, kind: EditKindName): SeenNo
   const { compiled } = built;
   const layer = at.kind === 'layer' ? compiled.layers.find((l) => l.id === at.id) : undefined;
   if (at.kind === 'layer' && !layer) return undefined;
-  const node = nodeForEdit(state.history.project, compiled, at, kind);
-  return seen(built, node, placeOf(compiled, at), layer?.mask);
+  const { project } = state.history;
+  const node = nodeForEdit(project, compiled, at, kind);
+  return seen(built, node, placeOf(project, compiled, at), layer?.mask);
 }
 
 /** pixels of each side of a square at full size that grain and edges are measured in */
@@ -93,8 +110,9 @@ export function textureSides(
   const layer = at.kind === 'layer' ? built?.compiled.layers.find((l) => l.id === at.id) : undefined;
   if (!built || !layer || layer.beneath === '') return undefined;
   const { compiled } = built;
-  const node = nodeForEdit(state.history.project, compiled, at, kind);
-  const box = placeOf(compiled, at);
+  const { project } = state.history;
+  const node = nodeForEdit(project, compiled, at, kind);
+  const box = placeOf(project, compiled, at);
   const own = seen(built, node, middleOf(box, compiled), layer.mask, 0);
   const about = seen(built, layer.beneath, middleOf(grown(box, compiled), compiled), undefined, 0);
   return own && about && { own, about };
@@ -124,7 +142,7 @@ export function matchSides(
     const layer = at.kind === 'layer' ? compiled.layers.find((l) => l.id === at.id) : undefined;
     const about =
       layer && layer.beneath !== ''
-        ? seen(built, layer.beneath, grown(placeOf(compiled, at), compiled))
+        ? seen(built, layer.beneath, grown(placeOf(project, compiled, at), compiled))
         : undefined;
     return about && { target, reference: about };
   }
@@ -146,8 +164,22 @@ export function matchSides(
 const wholeOf = ({ width, height }: CompiledPicture): Rectangle => ({ x: 0, y: 0, width, height });
 
 /** The part of the picture that something takes up. */
-const placeOf = (compiled: CompiledPicture, at: EditOwner): Rectangle =>
-  at.kind === 'layer' ? boxOf(compiled, at.id) : wholeOf(compiled);
+function placeOf(project: Project, compiled: CompiledPicture, at: EditOwner): Rectangle {
+  if (at.kind !== 'layer') return wholeOf(compiled);
+  const layer = findLayer(project.layers, at.id);
+  const pictures = layer ? allLayers([layer]).filter((l) => l.kind === 'picture') : [];
+  if (pictures.length === 0) return wholeOf(compiled);
+  // that of a group is what all of its pictures take up
+  const boxes = pictures.map((l) => boxOf(compiled, l.id));
+  return clipped(
+    { x: Math.min(...boxes.map((b) => b.x)), y: Math.min(...boxes.map((b) => b.y)) },
+    {
+      x: Math.max(...boxes.map((b) => b.x + b.width)),
+      y: Math.max(...boxes.map((b) => b.y + b.height)),
+    },
+    compiled,
+  );
+}
 
 /** The part of the picture that a layer's own picture covers; all of it where that is none. */
 function boxOf(compiled: CompiledPicture, layer: string): Rectangle {

@@ -10,7 +10,8 @@ import { type Bench } from './benchState';
 import { finishedPicture } from './deliver';
 import { editsAt, setEdit, setKindOfEdit } from './edits/list';
 import { codeOfFrame, codeOfPlace, setMarks } from './matchByMarks';
-import { matchReferences } from './matchSides';
+import { groupLayer } from './edits/layers';
+import { matchedFrame, matchedTo, matchReferences } from './matchSides';
 import { matchTo } from './matchTo';
 import { stationFindings } from './stationFindings';
 
@@ -107,6 +108,50 @@ describe('a match', () => {
     expect(scores?.before.middles ?? 0).toBeLessThan(-1);
     expect(Math.abs(scores?.after.middles ?? 9)).toBeLessThan(0.6 * Math.abs(scores?.before.middles ?? 0));
     await settled(bench);
+    expect(bench.store.getState().problems).toEqual([]);
+    await bench.actions.close();
+  }, 60_000);
+});
+
+describe('several at once', () => {
+  test('a set is like two frames, each weighed, and like one again', async () => {
+    const bench = await opened();
+    const whole = { kind: 'whole' } as const;
+    const settings = () => findEdit(editsAt(projectOf(bench), whole), 'match')?.settings;
+    const [first, second] = matchReferences(projectOf(bench), whole);
+    await matchTo(bench, whole, first, 'm');
+    const alone = settings()?.curves;
+    await matchTo(bench, whole, [...matchedTo(projectOf(bench), whole), { ...second, weight: 0.5 }], 'm');
+    expect(settings()?.weighed).toEqual([
+      { to: first.name, weight: 1 },
+      { to: second.name, weight: 0.5 },
+    ]);
+    expect(EDIT_KINDS.match.schema.isValidSync(settings())).toBe(true);
+    expect(settings()?.to).toBe(`${first.name}, ${second.name}`);
+    expect(settings()?.curves).not.toEqual(alone);
+    expect(matchedFrame(projectOf(bench), whole)).toBe(
+      first.reference.kind === 'frame' ? first.reference.frame : '',
+    );
+    await matchTo(bench, whole, matchedTo(projectOf(bench), whole).slice(0, 1), 'm');
+    expect(settings()?.curves).toEqual(alone);
+    expect(settings()?.weighed).toBeUndefined();
+    await bench.actions.close();
+  }, 60_000);
+
+  test('what lies in a group is taken to the air about it by one change', async () => {
+    const bench = await opened();
+    const plates = allLayers(projectOf(bench).layers).filter(
+      (l) => l.kind === 'picture' && l.source.kind === 'plate',
+    );
+    bench.actions.edit('Grouped', groupLayer(plates[0].id, 'g', 'Things'));
+    const at = { kind: 'layer', id: 'g' } as const;
+    bench.actions.edit('Darker', setKindOfEdit(at, 'exposure', { stops: -2 }, 'dark'));
+    await settled(bench);
+    const [about] = matchReferences(projectOf(bench), at);
+    expect(about.reference).toEqual({ kind: 'around' });
+    await matchTo(bench, at, about, 'm');
+    const scores = findEdit(editsAt(projectOf(bench), at), 'match')?.settings.scores;
+    expect(Math.abs(scores?.after.middles ?? 9)).toBeLessThan(0.6 * Math.abs(scores?.before.middles ?? 0));
     expect(bench.store.getState().problems).toEqual([]);
     await bench.actions.close();
   }, 60_000);

@@ -10,6 +10,7 @@ import { matchReport } from './matchReport';
 import { risingCoefficients } from './risingCoefficients';
 import { samplesOf } from './samples';
 import { solveMatch } from './solveMatch';
+import { solveTogether } from './solveTogether';
 import { solveSame } from './solveMap';
 
 const [W, H] = [270, 180];
@@ -106,6 +107,32 @@ describe.each(PICTURES.slice(0, 2))('%s, changed in known ways', (name) => {
     const map = solveSame(samplesOf(picture, 6000), samplesOf(wanted, 7000));
     const after = difference(applyMatch(picture, map, 65535), wanted);
     expect(after).toBeLessThan(difference(picture, wanted) / 3);
+  });
+});
+
+describe('a match to several pictures', () => {
+  const picture = environmentPicture('park', W, H);
+  const [warm, dark] = [GRADES.warmer, GRADES.darker].map((grade) => graded(picture, grade));
+  const made = (weights: readonly [number, number]) => {
+    const solved = solveTogether(picture, [
+      { picture: warm, weight: weights[0] },
+      { picture: dark, weight: weights[1] },
+    ]);
+    return applyMatch(picture, solved.map, 65535);
+  };
+
+  test('lies between them, nearer to the one that counts more', () => {
+    const [even, more] = [made([1, 1]), made([3, 1])];
+    const apart = difference(made([1, 0]), made([0, 1]));
+    expect(difference(even, warm)).toBeLessThan(0.75 * apart);
+    expect(difference(even, dark)).toBeLessThan(0.75 * apart);
+    expect(difference(more, warm)).toBeLessThan(0.7 * difference(even, warm));
+  });
+
+  test('of which one does not count is the match to the other', () => {
+    const alone = solveMatch(picture, warm).map;
+    expect(difference(made([0.5, 0]), applyMatch(picture, alone, 65535))).toBe(0);
+    expect(() => made([0, 0])).toThrow('a weight');
   });
 });
 

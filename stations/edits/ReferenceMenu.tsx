@@ -17,13 +17,15 @@ export interface ReferenceMenuProps {
   readonly at: EditOwner;
   /** what the button says */
   readonly label: string;
+  /** names that are not offered */
+  readonly without?: readonly string[];
   readonly onChoose: (reference: NamedReference) => void;
 }
 
 /** What something can be made like: what lies about it, a frame, or a picture from a file. */
-export function ReferenceMenu({ at, label, onChoose }: ReferenceMenuProps) {
+export function ReferenceMenu({ at, label, without = [], onChoose }: ReferenceMenuProps) {
   const { bench } = useBenchParts();
-  const references = matchReferences(useProject(), at);
+  const references = matchReferences(useProject(), at).filter(({ name }) => !without.includes(name));
   const fromFile = async (): Promise<void> => {
     const chosen = await referenceFromFile(bench, at);
     if (chosen) onChoose(chosen);

@@ -49,6 +49,8 @@ export const EDITS_TEXT = {
     choose: 'Make it like',
     fromFile: 'A picture from a file …',
     other: 'Make it like another',
+    andLike: 'And like',
+    without: (name: string): string => `No longer like ${name}`,
     marks: {
       title: 'What is known of a place',
       list: 'Marks',

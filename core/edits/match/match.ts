@@ -6,7 +6,7 @@ import { linearToSrgb, srgbToLinear } from '../../raster/srgb';
 import { areNumbers, between, numbers, oneOf, place, share, strict, text } from '../../recipe/schemaParts';
 import { type EditKind } from '../editKind';
 import { pixelwise } from '../pixelwise';
-import { matchMapOf, type MatchSettings, MOST_MARKS } from './matchSettings';
+import { matchMapOf, type MatchSettings, MOST_MARKS, MOST_REFERENCES } from './matchSettings';
 
 type Map = Pick<MatchSettings, 'matrix' | 'curves'>;
 
@@ -81,6 +81,11 @@ export const match: EditKind<MatchSettings> = {
   plain: { to: '', matrix: [1, 0, 0, 0, 1, 0, 0, 0, 1], curves: [], tone: 1, contrast: 1, colour: 1 },
   schema: strict({
     to: text(255),
+    weighed: array(strict({ to: text(255), weight: share() }))
+      .min(2)
+      .max(MOST_REFERENCES)
+      .default(undefined)
+      .optional(),
     matrix: numbers(9).test('nine', '${path} must be 3 × 3', (v) => v === undefined || v.length === 9),
     curves: array(
       numbers(MOST_COEFFICIENTS)

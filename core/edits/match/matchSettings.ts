@@ -21,6 +21,8 @@ export interface MatchedScores {
 export interface MatchSettings {
   /** what it was matched to; empty while it was to nothing */
   readonly to: string;
+  /** where it is like several: what they are called, and how much each counts; `to` names them all */
+  readonly weighed?: readonly WeighedName[];
   /** see MatchMap */
   readonly matrix: readonly number[];
   readonly curves: readonly (readonly number[])[];
@@ -34,6 +36,15 @@ export interface MatchSettings {
   /** what is known of places of the picture: it outranks what it is matched to, and stays as a check */
   readonly marks?: readonly PlacedMark[];
 }
+
+/** Something to look like, and how much it counts, 0…1. */
+export interface WeighedName {
+  readonly to: string;
+  readonly weight: number;
+}
+
+/** most pictures that a match is like */
+export const MOST_REFERENCES = 6;
 
 /** A mark, and where it lies: full-size pixels of the picture. */
 export interface PlacedMark extends MatchMark {

@@ -1,7 +1,11 @@
 'use client';
-import { type MatchedScores, type MatchSettings } from '@/core/edits/match/matchSettings';
+import { X } from 'lucide-react';
+import { useState } from 'react';
+import { styled } from 'styled-components';
+import { type MatchedScores, type MatchSettings, MOST_REFERENCES } from '@/core/edits/match/matchSettings';
 import { type MatchScore } from '@/core/match/matchScore';
-import { matchReferences } from '@/store/matchSides';
+import { matchedTo, matchReferences, type WeighedReference } from '@/store/matchSides';
+import { type EditOwner } from '@/store/edits/list';
 import { matchTo } from '@/store/matchTo';
 import { Button } from '@/ui/controls/Button';
 import { Toggle } from '@/ui/controls/Toggle';
@@ -29,9 +33,10 @@ export function MatchControls({ at, settings, onChange }: EditControls<'match'>)
   const project = useProject();
   const references = matchReferences(project, at);
   const isSolved = settings.curves.length > 0;
+  const like = matchedTo(project, at);
   // what lies about a layer is in its light, that needs no asking
   const compared = references.find(
-    ({ reference, name }) => reference.kind === 'frame' && name === settings.to,
+    ({ reference, name }) => reference.kind === 'frame' && like.some((l) => l.name === name),
   );
   return (
     <>
@@ -41,7 +46,9 @@ export function MatchControls({ at, settings, onChange }: EditControls<'match'>)
         <Toggle
           label={TEXT.samePlace}
           value={settings.scores.samePlace === true}
-          onChange={(samePlace) => void matchTo(bench, at, compared, newEditId(at, 'match'), samePlace)}
+          onChange={(samePlace) =>
+            void matchTo(bench, at, matchedTo(project, at), newEditId(at, 'match'), { samePlace })
+          }
         />
       )}
       {isSolved &&
@@ -57,12 +64,29 @@ export function MatchControls({ at, settings, onChange }: EditControls<'match'>)
             onChange={(v) => onChange({ [part]: v }, `${EDITS_TEXT.names.match}: ${TEXT.parts[part]}`, part)}
           />
         ))}
+      {like.length > 1 && <Weights at={at} like={like} samePlace={settings.scores?.samePlace === true} />}
       <Row>
         <ReferenceMenu
           at={at}
           label={isSolved ? TEXT.other : TEXT.choose}
           onChoose={(chosen) => void matchTo(bench, at, chosen, newEditId(at, 'match'))}
         />
+        {isSolved && like.length > 0 && like.length < MOST_REFERENCES && (
+          <ReferenceMenu
+            at={at}
+            label={TEXT.andLike}
+            without={like.map((l) => l.name)}
+            onChoose={(chosen) =>
+              void matchTo(
+                bench,
+                at,
+                // both count alike to begin with
+                [...like, { ...chosen, weight: Math.max(...like.map((l) => l.weight)) }],
+                newEditId(at, 'match'),
+              )
+            }
+          />
+        )}
         {isSolved && (
           <Button
             onPress={() =>
@@ -85,6 +109,70 @@ export function MatchControls({ at, settings, onChange }: EditControls<'match'>)
     </>
   );
 }
+
+interface WeightsProps {
+  readonly at: EditOwner;
+  readonly like: readonly WeighedReference[];
+  readonly samePlace: boolean;
+}
+
+/** How much each of several pictures counts. */
+function Weights({ at, like, samePlace }: WeightsProps) {
+  const { bench } = useBenchParts();
+  const weighed = (next: readonly WeighedReference[]): void =>
+    void matchTo(bench, at, next, newEditId(at, 'match'), { samePlace });
+  return (
+    <>
+      {like.map((own) => (
+        <Weight
+          // one that was taken back begins anew
+          key={`${own.name} ${own.weight}`}
+          own={own}
+          onWeight={(weight) => weighed(like.map((l) => (l === own ? { ...l, weight } : l)))}
+          onRemove={() => weighed(like.filter((l) => l !== own))}
+        />
+      ))}
+    </>
+  );
+}
+
+interface WeightProps {
+  readonly own: WeighedReference;
+  readonly onWeight: (weight: number) => void;
+  readonly onRemove: () => void;
+}
+
+/** One of them; it is solved anew when the hand lets go. */
+function Weight({ own, onWeight, onRemove }: WeightProps) {
+  const [weight, setWeight] = useState(own.weight);
+  return (
+    <WeightLine>
+      <Measure
+        label={own.name}
+        value={weight}
+        min={0.05}
+        max={1}
+        step={0.05}
+        format={percent}
+        onChange={setWeight}
+        onChangeEnd={onWeight}
+      />
+      <Button data-plain aria-label={TEXT.without(own.name)} onPress={onRemove}>
+        <X size={12} aria-hidden />
+      </Button>
+    </WeightLine>
+  );
+}
+
+const WeightLine = styled.div`
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) auto;
+  align-items: center;
+  label {
+    overflow: hidden;
+    text-overflow: ellipsis;
+  }
+`;
 
 /** One line of the score: its name, and how it reads. */
 const LINES: readonly (readonly [name: string, of: (score: MatchScore) => string])[] = [

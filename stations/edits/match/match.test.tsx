@@ -40,6 +40,23 @@ describe('a match in the panel', () => {
     expect(question()).toBeNull();
   });
 
+  test('to several shows how much each counts, and offers those that it is not like yet', async () => {
+    const bench = renderOnBench(sampleProject(), <MatchPanel />);
+    const weighed = [
+      { to: 'dark.jpg', weight: 1 },
+      { to: 'light.jpg', weight: 0.4 },
+    ];
+    act(() => bench.actions.edit('Matched', put({ ...solved(false), to: 'dark.jpg, light.jpg', weighed })));
+    await user.click(screen.getByRole('button', { name: /^Like another: like dark.jpg, light.jpg/ }));
+    expect(screen.getByRole('slider', { name: 'light.jpg' })).toHaveValue('0.4');
+    expect(screen.getByRole('button', { name: 'No longer like dark.jpg' })).toBeVisible();
+    await user.click(screen.getByRole('button', { name: /And like/ }));
+    expect(screen.getAllByRole('menuitem').map((i) => i.textContent)).toEqual([
+      'mid.jpg',
+      'A picture from a file …',
+    ]);
+  });
+
   test('offers the pictures of the project, and says what came of it line by line', async () => {
     const bench = renderOnBench(sampleProject(), <MatchPanel />);
     await user.click(screen.getByRole('button', { name: /^Like another/ }));
