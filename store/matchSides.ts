@@ -13,8 +13,11 @@ import { drawnGraph } from './buildScene';
 import { editsAt, type EditOwner } from './edits/list';
 import { nodeForEdit } from './nodeBefore';
 
-/** What a picture is matched to: what lies about a layer, or a frame of the project as it was shot. */
-export type MatchReference = { readonly kind: 'around' } | { readonly kind: 'frame'; readonly frame: string };
+/** What a picture is matched to: what lies about a layer, a part of the picture that has a name, or a frame of the project as it was shot. */
+export type MatchReference =
+  | { readonly kind: 'around' }
+  | { readonly kind: 'region'; readonly region: string }
+  | { readonly kind: 'frame'; readonly frame: string };
 
 export interface NamedReference {
   readonly reference: MatchReference;
@@ -30,6 +33,10 @@ export function matchReferences(project: Project, at: EditOwner): NamedReference
     ...((layer?.kind === 'picture' || layer?.kind === 'group') && !isFarthest
       ? [{ reference: { kind: 'around' } as const, name: 'what is about it' }]
       : []),
+    ...project.regions.map(({ id, name }) => ({
+      reference: { kind: 'region', region: id } as const,
+      name: `${name} of this picture`,
+    })),
     ...project.frames
       .filter((f) => f.id !== own)
       .map((f) => ({ reference: { kind: 'frame', frame: f.id } as const, name: f.file })),
@@ -145,6 +152,13 @@ export function matchSides(
         ? seen(built, layer.beneath, grown(placeOf(project, compiled, at), compiled))
         : undefined;
     return about && { target, reference: about };
+  }
+  if (reference.kind === 'region') {
+    const mask = compiled.regions.get(reference.region);
+    // as the picture is before it is matched as a whole: a match is not to run after itself
+    const node = nodeForEdit(project, compiled, { kind: 'whole' }, 'match');
+    const part = mask === undefined ? undefined : seen(built, node, wholeOf(compiled), mask);
+    return part && { target, reference: part };
   }
   const frame = project.frames.find((f) => f.id === reference.frame);
   const levels = frame && state.decoded[frame.hash]?.levels;

@@ -1,14 +1,17 @@
+import { type Draft } from 'immer';
 import { beforeAll, describe, expect, test } from '@jest/globals';
 import { allLayers } from '@/core/layers/layer';
 import { EDIT_KINDS } from '@/core/edits/editKinds';
 import { markCheck, type PlacedMark } from '@/core/edits/match/matchSettings';
 import { findEdit } from '@/core/edits/ranked';
 import { type EncodedImage } from '@/core/raster/encodedImage';
+import { PART_KINDS } from '@/core/region/partKinds';
+import { EVERYWHERE, type Region } from '@/core/region/region';
 import { inlinePool } from '@/tests/inlinePool';
 import { reopened, settled, smallProject, type SmallProject } from '@/tests/smallProject';
 import { type Bench } from './benchState';
 import { finishedPicture } from './deliver';
-import { editsAt, setEdit, setKindOfEdit } from './edits/list';
+import { addEdit, editsAt, newEdit, setEdit, setKindOfEdit } from './edits/list';
 import { codeOfFrame, codeOfPlace, setMarks } from './matchByMarks';
 import { groupLayer } from './edits/layers';
 import { matchedFrame, matchedTo, matchReferences } from './matchSides';
@@ -135,6 +138,41 @@ describe('several at once', () => {
     await matchTo(bench, whole, matchedTo(projectOf(bench), whole).slice(0, 1), 'm');
     expect(settings()?.curves).toEqual(alone);
     expect(settings()?.weighed).toBeUndefined();
+    await bench.actions.close();
+  }, 60_000);
+
+  test('a layer is taken to a part of the picture that has a name', async () => {
+    const bench = await opened();
+    const plate = allLayers(projectOf(bench).layers).find(
+      (l) => l.kind === 'picture' && l.source.kind === 'plate',
+    );
+    if (!plate) throw new Error('there is no plate');
+    const at = { kind: 'layer', id: plate.id } as const;
+    const region: Region = {
+      ...EVERYWHERE,
+      ...{ id: 'bank', name: 'bank' },
+      parts: [
+        {
+          ...{ how: 'add' as const, on: true, turned: false },
+          part: {
+            kind: 'ellipse',
+            settings: { ...PART_KINDS.ellipse.plain, x: 0.3, y: 0.3, across: 0.3, down: 0.3 },
+          },
+        },
+      ],
+    };
+    bench.actions.edit('Named', (draft) => void draft.regions.push(region as Draft<Region>));
+    bench.actions.edit(
+      'Used',
+      addEdit({ kind: 'whole' }, { ...newEdit('e', 'exposure', { stops: 0.1 }), where: 'bank' }),
+    );
+    await settled(bench);
+    const offered = matchReferences(projectOf(bench), at).find((r) => r.name === 'bank of this picture');
+    if (!offered) throw new Error('it is not offered');
+    await matchTo(bench, at, offered, 'm');
+    const scores = findEdit(editsAt(projectOf(bench), at), 'match')?.settings.scores;
+    expect(scores?.after.deltaE ?? 99).toBeLessThanOrEqual(scores?.before.deltaE ?? 0);
+    expect(bench.store.getState().problems).toEqual([]);
     await bench.actions.close();
   }, 60_000);
 

@@ -1,12 +1,13 @@
 import { type MatchSettings, type PlacedMark } from '@/core/edits/match/matchSettings';
 import { findEdit } from '@/core/edits/ranked';
+import { type Relation } from '@/core/match/solveMap';
 import { type Bench } from './benchState';
 import { editsAt, type EditOwner, setKindOfEdit } from './edits/list';
-import { matchSides, type NamedReference, type WeighedReference } from './matchSides';
+import { type MatchReference, matchSides, type NamedReference, type WeighedReference } from './matchSides';
 
 /** why something cannot be compared */
 export const NOT_MATCHED =
-  'This cannot be matched as it is: it must be merged and shown, and for what is about a layer something must lie beneath it. Then try again.';
+  'This cannot be matched as it is: it must be merged and shown, for what is about a layer something must lie beneath it, and a part of the picture must be in use. Then try again.';
 
 /** What is said of a match beside what it is like. */
 export interface MatchWishes {
@@ -37,8 +38,7 @@ export async function matchTo(
   const pictures = sides.flatMap((side, i) => {
     if (!side) return [];
     const { reference, weight } = references[i];
-    const relation =
-      reference.kind === 'around' ? ('plate' as const) : samePlace ? ('place' as const) : ('other' as const);
+    const relation = relationOf(reference, samePlace);
     return [{ picture: side.reference, weight, knowledge: { laidOver: side.laidOver, relation } }];
   });
   const target = sides.at(0)?.target;
@@ -73,6 +73,13 @@ export async function matchTo(
     },
   };
   bench.actions.edit(`Matched to ${settings.to}`, setKindOfEdit(at, 'match', settings, id), gesture);
+}
+
+/** How two pictures that show different things stand to each other. */
+function relationOf({ kind }: MatchReference, samePlace: boolean): Relation {
+  // what is in the picture is in its light
+  if (kind !== 'frame') return 'plate';
+  return samePlace ? 'place' : 'other';
 }
 
 const WEIGHED = 'A change was solved to each by itself, and one fitted to their weighed mean.';

@@ -6,6 +6,7 @@ import { lightOfCodes } from '../raster/lightOfCodes';
 import { applyMatch } from './applyMatch';
 import { halfwayShare } from './halfway';
 import { mapColour, plainMap, shareOfStrength, withStrength } from './matchMap';
+import { matchVerdict } from './matchVerdicts';
 import { matchReport } from './matchReport';
 import { risingCoefficients } from './risingCoefficients';
 import { samplesOf } from './samples';
@@ -108,6 +109,23 @@ describe.each(PICTURES.slice(0, 2))('%s, changed in known ways', (name) => {
     const after = difference(applyMatch(picture, map, 65535), wanted);
     expect(after).toBeLessThan(difference(picture, wanted) / 3);
   });
+});
+
+test('a line of a score is judged, beside other things never as a fault', () => {
+  const score = {
+    deltaE: 12,
+    darks: -0.1,
+    middles: 0.6,
+    lights: -1.4,
+    chroma: 1.1,
+    cast: { hue: 0, strength: 0.02 },
+  };
+  const judged = (paired: boolean) =>
+    (['deltaE', 'darks', 'middles', 'lights', 'cast', 'chroma'] as const).map((line) =>
+      matchVerdict(line, score, paired),
+    );
+  expect(judged(true)).toEqual(['fail', 'pass', 'watch', 'fail', 'watch', 'pass']);
+  expect(judged(false)).toEqual(['watch', 'pass', 'watch', 'watch', 'watch', 'pass']);
 });
 
 describe('a match to several pictures', () => {

@@ -4,6 +4,7 @@ import { useState } from 'react';
 import { styled } from 'styled-components';
 import { type MatchedScores, type MatchSettings, MOST_REFERENCES } from '@/core/edits/match/matchSettings';
 import { type MatchScore } from '@/core/match/matchScore';
+import { matchVerdict } from '@/core/match/matchVerdicts';
 import { matchedTo, matchReferences, type WeighedReference } from '@/store/matchSides';
 import { type EditOwner } from '@/store/edits/list';
 import { matchTo } from '@/store/matchTo';
@@ -12,6 +13,7 @@ import { Toggle } from '@/ui/controls/Toggle';
 import { Measure } from '@/ui/controls/Measure';
 import { formatStops } from '@/ui/formatFinding';
 import { Hint, Row } from '@/ui/Section';
+import { VerdictMark } from '@/ui/VerdictMark';
 import { useBenchParts, useProject } from '../../benchContext';
 import { type EditControls } from '../controls';
 import { newEditId } from '../editIds';
@@ -175,18 +177,18 @@ const WeightLine = styled.div`
 `;
 
 /** One line of the score: its name, and how it reads. */
-const LINES: readonly (readonly [name: string, of: (score: MatchScore) => string])[] = [
-  [TEXT.lines.deltaE, (s) => s.deltaE.toFixed(1)],
-  [TEXT.lines.darks, (s) => formatStops(s.darks)],
-  [TEXT.lines.middles, (s) => formatStops(s.middles)],
-  [TEXT.lines.lights, (s) => formatStops(s.lights)],
-  [TEXT.lines.cast, (s) => `${(100 * s.cast.strength).toFixed(1)} ${Math.round(s.cast.hue)}°`],
-  [TEXT.lines.chroma, (s) => percent(s.chroma)],
+const LINES: readonly (readonly [line: keyof MatchScore, of: (score: MatchScore) => string])[] = [
+  ['deltaE', (s) => s.deltaE.toFixed(1)],
+  ['darks', (s) => formatStops(s.darks)],
+  ['middles', (s) => formatStops(s.middles)],
+  ['lights', (s) => formatStops(s.lights)],
+  ['cast', (s) => `${(100 * s.cast.strength).toFixed(1)} ${Math.round(s.cast.hue)}°`],
+  ['chroma', (s) => percent(s.chroma)],
 ];
 
 /** How it stood to the reference before, and how it does when all of the change is taken. */
 function Scores({ scores, to }: { readonly scores: MatchedScores; readonly to: string }) {
-  const { before, after, why, cannot } = scores;
+  const { before, after, paired, why, cannot } = scores;
   return (
     <>
       <Lines>
@@ -199,9 +201,11 @@ function Scores({ scores, to }: { readonly scores: MatchedScores; readonly to: s
           </tr>
         </thead>
         <tbody>
-          {LINES.map(([name, of]) => (
-            <tr key={name}>
-              <th scope="row">{name}</th>
+          {LINES.map(([line, of]) => (
+            <tr key={line}>
+              <th scope="row">
+                <VerdictMark verdict={matchVerdict(line, after, paired)} size={11} /> {TEXT.lines[line]}
+              </th>
               <td>{of(before)}</td>
               <td>{of(after)}</td>
             </tr>

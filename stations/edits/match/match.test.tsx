@@ -70,8 +70,8 @@ describe('a match in the panel', () => {
     await user.keyboard('{Escape}');
     act(() => bench.actions.edit('Matched', put(solved(true))));
     const table = within(screen.getByRole('table', { name: 'Beside evening.jpg' }));
-    expect(table.getByRole('row', { name: 'Tone by tone, ΔE2000 9.4 4.2' })).toBeVisible();
-    expect(table.getByRole('row', { name: /^Darkest tenth −0.5 EV/ })).toBeVisible();
+    expect(table.getByRole('row', { name: 'to be watched Tone by tone, ΔE2000 9.4 4.2' })).toBeVisible();
+    expect(table.getByRole('row', { name: /^to be watched Darkest tenth −0.5 EV/ })).toBeVisible();
     expect(screen.getByText('Lights are lost.')).toBeVisible();
     const settings = () => findEdit(bench.store.getState().history.project.edits, 'match')?.settings;
     act(() => screen.getByRole('slider', { name: 'Contrast' }).focus());
