@@ -1,4 +1,4 @@
-import { zlibSync } from 'fflate';
+import { deflateSync } from 'node:zlib';
 import { tiffOf } from '@/tests/tiffOf';
 
 /** A file that is made to do harm. */
@@ -9,7 +9,19 @@ export interface HostileFile {
 
 const text = (s: string): Uint8Array => new TextEncoder().encode(s);
 
-const joined = (...parts: readonly Uint8Array[]): Uint8Array => Uint8Array.from(parts.flatMap((p) => [...p]));
+function joined(...parts: readonly Uint8Array[]): Uint8Array {
+  const whole = new Uint8Array(parts.reduce((n, p) => n + p.length, 0));
+  let at = 0;
+  for (const part of parts) {
+    whole.set(part, at);
+    at += part.length;
+  }
+  return whole;
+}
+
+/** Zeros, packed as small as they go. */
+const packed = (count: number): Uint8Array =>
+  new Uint8Array(deflateSync(new Uint8Array(count), { level: 9 }));
 
 /** A PNG chunk; its checksum is not looked at before it is too late. */
 function chunk(type: string, body: Uint8Array): Uint8Array {
@@ -27,14 +39,7 @@ function pngOf(width: number, height: number, ...chunks: readonly Uint8Array[]):
   view.setUint32(4, height);
   header.set([8, 2, 0, 0, 0], 8);
   const signature = Uint8Array.of(0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a);
-  const parts = [signature, chunk('IHDR', header), ...chunks, chunk('IEND', new Uint8Array())];
-  const whole = new Uint8Array(parts.reduce((n, p) => n + p.length, 0));
-  let at = 0;
-  for (const part of parts) {
-    whole.set(part, at);
-    at += part.length;
-  }
-  return whole;
+  return joined(signature, chunk('IHDR', header), ...chunks, chunk('IEND', new Uint8Array()));
 }
 
 /** A progressive JPEG that says it is so large and goes over the picture so many times with nothing. */
@@ -77,11 +82,11 @@ function lzwRun(bytes: number): Uint8Array {
 
 /** Files whose harm is worked out: little that unpacks to much, headers that claim what is not there, endless passes. */
 export function hostileFiles(): HostileFile[] {
-  const zeros = zlibSync(new Uint8Array(64e6), { level: 9 });
+  const zeros = packed(64e6);
   const runs = new Uint8Array(16e6).map((_, i) => (i % 2 === 0 ? 129 : 7));
   return [
     { name: 'packbits.tif', bytes: tiffOf(64, 64, 32773, runs) },
-    { name: 'deflate.tif', bytes: tiffOf(64, 64, 8, zlibSync(new Uint8Array(1e9), { level: 9 })) },
+    { name: 'deflate.tif', bytes: tiffOf(64, 64, 8, packed(1e9)) },
     { name: 'lzw.tif', bytes: tiffOf(64, 64, 5, lzwRun(4e6)) },
     { name: 'claims.tif', bytes: tiffOf(10900, 10900, 8, zeros.slice(0, 6000)) },
     { name: 'raw.tif', bytes: tiffOf(10900, 10900, 1, new Uint8Array(6000)) },
@@ -89,15 +94,10 @@ export function hostileFiles(): HostileFile[] {
     { name: 'claims.jpg', bytes: jpegOf(10900, 10900, 1) },
     { name: 'passes.jpg', bytes: jpegOf(3000, 3000, 60) },
     { name: 'unpacks.png', bytes: pngOf(64, 64, chunk('IDAT', zeros)) },
-    { name: 'claims.png', bytes: pngOf(10900, 10900, chunk('IDAT', zlibSync(new Uint8Array(4e6)))) },
+    { name: 'claims.png', bytes: pngOf(10900, 10900, chunk('IDAT', packed(4e6))) },
     {
       name: 'profile.png',
-      bytes: pngOf(
-        64,
-        64,
-        chunk('iCCP', joined(text('p\0\0'), zeros)),
-        chunk('IDAT', zlibSync(new Uint8Array(64 * 193))),
-      ),
+      bytes: pngOf(64, 64, chunk('iCCP', joined(text('p\0\0'), zeros)), chunk('IDAT', packed(64 * 193))),
     },
     { name: 'claims.exr', bytes: exrOf(10900) },
     { name: 'claims.hdr', bytes: text('#?RADIANCE\nFORMAT=32-bit_rle_rgbe\n\n-Y 10900 +X 10900\n') },

@@ -29,7 +29,7 @@ test('a panorama is bent to a rectangle when that is asked for, again for anothe
   const files = await Promise.all(
     [-11, 0, 11].map(async (yaw, i) => {
       const shot = {
-        ...{ width: 600, height: 400, lens: { ...PLAIN_LENS, focalLength: 60 } },
+        ...{ width: 420, height: 280, lens: { ...PLAIN_LENS, focalLength: 60 } },
         stand: { yaw, pitch: 2 * (i - 1), roll: 2 },
         ...{ seconds: 0.5, iso: 100, seed: i },
       };

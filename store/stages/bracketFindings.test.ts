@@ -30,7 +30,7 @@ const SET = 'set';
 async function radianceBench(): Promise<{ bench: Bench; originals: SmallProject['originals'] }> {
   const empty = emptyProject('p', 'Marsh', '2026-10-03T12:00:00.000Z');
   const bench = projectBench(pool, { ...empty, edits: [] });
-  const shots = await smallBracket();
+  const shots = await smallBracket(false, [300, 200]);
   const read = (buffer: Buffer) => () => Promise.resolve(new Uint8Array(buffer));
   await addFiles(
     bench,

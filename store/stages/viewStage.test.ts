@@ -33,8 +33,8 @@ beforeAll(async () => {
     YAWS.flatMap((yaw, v) =>
       STOPS.map(async (stops, k) => {
         const shot = {
-          width: 600,
-          height: 400,
+          width: 420,
+          height: 280,
           lens: { ...PLAIN_LENS, focalLength: 60 },
           // a hand that does not hold quite still between the exposures of a view
           stand: { yaw: yaw + 0.05 * k, pitch: 0.03 * k, roll: 0 },
