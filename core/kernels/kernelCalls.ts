@@ -305,6 +305,7 @@ export interface KernelCalls {
   ) => void;
   readonly mixChannels: (planes: number, plane: number, n: number, matrix: number) => void;
   readonly mixPlane: (changed: number, before: number, mask: number, n: number, amount: number) => void;
+  readonly noisePlane: (out: number, w: number, h: number, x0: number, y0: number, seed: number) => void;
   readonly scaleChroma: (planes: number, plane: number, n: number, factor: number) => void;
   readonly scalePlane: (plane: number, n: number, gain: number) => void;
   readonly throughTables: (

@@ -18,17 +18,21 @@ const addGrain = operator<GrainSettings>({
     const tile = lightOf(input, 'grain');
     const noise = (seed: number): Float32Array => grainPlane(area, level, size, seed);
     const common = noise(0);
-    const sigmaAt = (code: number): number => {
-      const at = Math.min(NOISE_LEVELS - 1, Math.max(0, code * NOISE_LEVELS - 0.5));
-      const k = Math.min(NOISE_LEVELS - 2, Math.floor(at));
-      return (strength / 255) * (shape[k] + (at - k) * (shape[k + 1] - shape[k]));
-    };
     const [R, G, B] = tile.planes;
-    const sigma = R.map((r, i) => sigmaAt(0.2126 * r + 0.7152 * G[i] + 0.0722 * B[i]));
+    const n = common.length;
+    const sigma = new Float32Array(n);
+    for (let i = 0; i < n; i++) {
+      const luma = 0.2126 * R[i] + 0.7152 * G[i] + 0.0722 * B[i];
+      const at = Math.min(NOISE_LEVELS - 1, Math.max(0, luma * NOISE_LEVELS - 0.5));
+      const k = Math.min(NOISE_LEVELS - 2, Math.floor(at));
+      sigma[i] = (strength / 255) * (shape[k] + (at - k) * (shape[k + 1] - shape[k]));
+    }
     const [same, apart] = [Math.sqrt(1 - colour), Math.sqrt(colour)];
     const planes = tile.planes.map((plane, c) => {
       const own = colour > 0 ? noise(c + 1) : common;
-      return plane.map((v, i) => v + sigma[i] * (same * common[i] + apart * own[i]));
+      const out = new Float32Array(n);
+      for (let i = 0; i < n; i++) out[i] = plane[i] + sigma[i] * (same * common[i] + apart * own[i]);
+      return out;
     });
     return { ...tile, planes };
   },

@@ -147,6 +147,33 @@ export function turnHues(planes: usize, plane: usize, n: i32, tables: usize, byt
   }
 }
 
+@inline
+function shaken(h: v128, by: i32, factor: i32): v128 {
+  return i32x4.mul(v128.xor(h, i32x4.shr_u(h, by)), i32x4.splat(factor));
+}
+
+/** Noise of mean 0 and deviation 1, nearly normal (the sum of the four bytes of a hash), the same at the same place (x0 + x, y0 + y). */
+export function noisePlane(out: usize, w: i32, h: i32, x0: i32, y0: i32, seed: i32): void {
+  const low = i32x4.splat(255);
+  // four bytes that are drawn evenly have the variance 4 · (256² − 1) / 12
+  const deviation = f32x4.splat(<f32>147.80054127099805);
+  for (let y = 0; y < h; y++) {
+    const row = out + (<usize>(y * w) << 2);
+    const own = i32x4.splat(((y0 + y) * 0x85ebca77) ^ ((seed + 1) * 0xc2b2ae3d));
+    for (let x = 0; x < w; x += 4) {
+      const at = i32x4.add(i32x4.splat(x0 + x), i32x4(0, 1, 2, 3));
+      let hash = v128.xor(i32x4.mul(at, i32x4.splat(0x9e3779b1)), own);
+      hash = shaken(shaken(hash, 15, 0x2c1b3c6d), 12, 0x297a2d39);
+      hash = v128.xor(hash, i32x4.shr_u(hash, 15));
+      const sum = i32x4.add(
+        i32x4.add(v128.and(hash, low), v128.and(i32x4.shr_u(hash, 8), low)),
+        i32x4.add(v128.and(i32x4.shr_u(hash, 16), low), i32x4.shr_u(hash, 24)),
+      );
+      v128.store(row + (<usize>x << 2), f32x4.div(f32x4.convert_i32x4_s(i32x4.sub(sum, i32x4.splat(510))), deviation));
+    }
+  }
+}
+
 /** Encodes a plane in place, odd and unbounded. */
 export function encodeOpenPlane(plane: usize, n: i32): void {
   for (let i = 0; i < n; i += 4) {

@@ -7,7 +7,7 @@ export { luminancePlane, halveLuminancePlanes, logPlane, smoothPlane, scorePlane
 export { nearestTwo } from './matching';
 export { gatherSpread, gatherColours, layBeside } from './gather';
 export { denoisePlanes, sharpenPlanes, blurPlane } from './finish';
-export { encodeOpenPlane, gainByTone, mixChannels, mixPlane, scaleChroma, scalePlane, throughTables, tintByTone, turnHues } from './edit';
+export { encodeOpenPlane, gainByTone, mixChannels, mixPlane, noisePlane, scaleChroma, scalePlane, throughTables, tintByTone, turnHues } from './edit';
 export { blendColours, blendPlane, coverPlane } from './blend';
 export { ellipsePlane, fadePlane, halveRow, joinPlane, opacityPlane, rangePlane, readBetween } from './mask';
 export { layCodes, showPlanes } from './show';

@@ -1,8 +1,8 @@
 import { type EncodedImage } from '../../raster/encodedImage';
 import { transform } from '../../raster/matrix3';
 import { throughPairs } from '../../register/features/robustHomography';
-import { chartColours, type ChartCorners } from './chartColours';
-import { CHART_COLUMNS, CHART_ROWS } from './chartPatches';
+import { chartColours, type ChartCorners, type PatchColour } from './chartColours';
+import { CHART_COLUMNS, CHART_LIGHT, CHART_ROWS, type PatchLight } from './chartPatches';
 import { chartProfile } from './chartProfile';
 import { flatPatches, type FlatPatch } from './flatPatches';
 
@@ -15,10 +15,19 @@ export interface FoundChart {
   readonly deltaE: number;
 }
 
+/** most even patches that are looked at, the largest: writing and leaves have thousands */
+const MOST_PATCHES = 500;
+/** nearest neighbours of a patch that its grid may go on by */
+const NEIGHBOURS = 6;
 /** patches of 24 whose edges must be found */
 const LEAST_EDGES = 10;
 /** mean CIEDE2000 above which patches in a grid are another chart, or none */
 const MOST_DELTA_E = 9;
+
+/** rank correlation of how light the patches are with the published ones below which no light makes them the chart’s */
+const LEAST_ALIKE = 0.5;
+/** patches of a grid that is larger than any part of it that could be the chart and what lies beside it */
+const MOST_CELLS = 60;
 
 /** A patch at its place in a grid. */
 interface GridCell {
@@ -36,12 +45,15 @@ type Step = readonly [x: number, y: number];
  * @returns undefined where there is none, or it is too small
  */
 export function findChart(image: EncodedImage): FoundChart | undefined {
-  const patches = flatPatches(image);
+  const all = flatPatches(image);
+  const least = all.map((p) => p.area).sort((a, b) => b - a)[MOST_PATCHES] ?? 0;
+  const patches = all.filter((p) => p.area > least);
   const grids = gridsOf(patches);
   const found = grids.flatMap(windowsOf).flatMap((window) =>
     cornersOf(window).flatMap((corners): FoundChart[] => {
       const colours = chartColours(image, corners);
-      const profile = colours && chartProfile(colours);
+      if (!colours || alikeInTone(colours) < LEAST_ALIKE) return [];
+      const profile = chartProfile(colours);
       return profile ? [{ corners, edges: window.cells.length, deltaE: profile.differences.after }] : [];
     }),
   );
@@ -50,6 +62,26 @@ export function findChart(image: EncodedImage): FoundChart | undefined {
     undefined,
   );
   return best && best.deltaE < MOST_DELTA_E ? best : undefined;
+}
+
+const lightness = ([r, g, b]: PatchLight): number => 0.2126 * r + 0.7152 * g + 0.0722 * b;
+
+/** Ranks of values, 0 for the least. */
+function ranksOf(values: readonly number[]): number[] {
+  const order = values.map((_, i) => i).sort((i, j) => values[i] - values[j]);
+  const ranks = values.map(() => 0);
+  order.forEach((i, rank) => (ranks[i] = rank));
+  return ranks;
+}
+
+const PUBLISHED = ranksOf(CHART_LIGHT.map(lightness));
+
+/** Rank correlation (Spearman 1904) of how light patches are with the published ones. */
+function alikeInTone(colours: readonly PatchColour[]): number {
+  const ranks = ranksOf(colours.map(({ light }) => lightness(light)));
+  const n = ranks.length;
+  const apart = ranks.reduce((sum, rank, i) => sum + (rank - PUBLISHED[i]) ** 2, 0);
+  return 1 - (6 * apart) / (n * (n * n - 1));
 }
 
 const length = ([x, y]: Step): number => Math.hypot(x, y);
@@ -86,7 +118,7 @@ function windowsOf(cells: readonly GridCell[]): Window[] {
 const covered = (cells: readonly GridCell[]): number =>
   cells.length < LEAST_EDGES ? 0 : Math.max(0, ...windowsOf(cells).map((w) => w.cells.length));
 
-/** Grids that can be grown, the largest ones; each patch is in one at most. */
+/** Grids that can be grown, the fullest from each patch; each patch is in one at most. */
 function gridsOf(patches: readonly FlatPatch[]): GridCell[][] {
   const grids: GridCell[][] = [];
   const used = new Set<FlatPatch>();
@@ -95,8 +127,8 @@ function gridsOf(patches: readonly FlatPatch[]): GridCell[][] {
     const near = patches
       .filter((p) => p !== seed && alike(p, seed) && length(between(seed, p)) < 3.2 * Math.sqrt(seed.area))
       .sort((p, q) => length(between(seed, p)) - length(between(seed, q)))
-      .slice(0, 6);
-    let best: GridCell[] = [];
+      .slice(0, NEIGHBOURS);
+    let [best, most]: [GridCell[], number] = [[], LEAST_EDGES - 1];
     for (const across of near)
       for (const down of near) {
         const [u, v] = [between(seed, across), between(seed, down)];
@@ -104,9 +136,10 @@ function gridsOf(patches: readonly FlatPatch[]): GridCell[][] {
         const sine = (u[0] * v[1] - u[1] * v[0]) / (length(u) * length(v));
         if (sine < 0.5 || length(u) > 2.5 * length(v) || length(v) > 2.5 * length(u)) continue;
         const grown = grownGrid(patches, seed, u, v);
-        if (covered(grown) > covered(best)) best = grown;
+        const own = grown.length > most ? covered(grown) : 0;
+        if (own > most) [best, most] = [grown, own];
       }
-    if (covered(best) < LEAST_EDGES) continue;
+    if (best.length === 0) continue;
     grids.push(best);
     for (const { patch } of best) used.add(patch);
   }
@@ -119,7 +152,7 @@ function grownGrid(patches: readonly FlatPatch[], seed: FlatPatch, u: Step, v: S
   const taken = new Set<FlatPatch>([seed]);
   const queue: { cell: GridCell; u: Step; v: Step }[] = [{ cell: { column: 0, row: 0, patch: seed }, u, v }];
   placed.set('0 0', queue[0].cell);
-  for (let next = queue.shift(); next; next = queue.shift()) {
+  for (let next = queue.shift(); next && placed.size < MOST_CELLS; next = queue.shift()) {
     const { cell, u: across, v: down } = next;
     for (const [dc, dr] of [
       [1, 0],

@@ -1,6 +1,7 @@
 import { describe, expect, test } from '@jest/globals';
 import { grain } from '@/core/edits/grain/grain';
 import { type GrainSettings } from '@/core/edits/grain/grainSettings';
+import { whiteNoise } from '@/core/edits/grain/grainPlane';
 import { soften } from '@/core/edits/soften/soften';
 import { inLight } from '@/core/graph/light';
 import { type LightTile } from '@/core/graph/tile';
@@ -177,6 +178,14 @@ describe('grain that is added', () => {
       const i = (60 + Math.floor(k / 50)) * W + 100 + (k % 50);
       expect(Math.abs(65535 * own[k] - data[3 * i + 1])).toBeLessThan(1.5);
     }
+  });
+
+  test('its noise is the same to the bit in its compiled and its plain form', () => {
+    for (const area of [
+      { x: -7, y: 12, width: 33, height: 9 },
+      { x: 40000, y: -3, width: 6, height: 5 },
+    ])
+      expect(whiteNoise(area, 5)).toEqual(whiteNoise(area, 5, null));
   });
 
   test('is weaker at a halving, as the mean of four pixels is', () => {
