@@ -2,6 +2,7 @@ import { type EditKindName } from '@/core/edits/editKinds';
 import { findEdit } from '@/core/edits/ranked';
 import { type CompiledPicture } from '@/core/graph/compiledPicture';
 import { allLayers, findLayer } from '@/core/layers/layer';
+import { isAway } from '@/core/raster/awayPixels';
 import { type EncodedImage } from '@/core/raster/encodedImage';
 import { invert, levelToFull, type Matrix3, multiply, normalise, transform } from '@/core/raster/matrix3';
 import { type Rectangle } from '@/core/raster/raster';
@@ -105,7 +106,7 @@ const NEAR = 640;
 /**
  * A layer and what lies beneath and about it, pixel for pixel about its middle.
  * @param kind before which edit of the layer it is looked at
- * @returns undefined where it is not shown, or nothing lies beneath it
+ * @returns undefined where it is not shown, nothing lies beneath it, or pixels of either are away
  */
 export function textureSides(
   bench: Bench,
@@ -122,8 +123,13 @@ export function textureSides(
   const box = placeOf(project, compiled, at);
   const own = seen(built, node, middleOf(box, compiled), layer.mask, 0);
   const about = seen(built, layer.beneath, middleOf(grown(box, compiled), compiled), undefined, 0);
-  return own && about && { own, about };
+  // a picture whose full pixels are away would be looked at enlarged, and told to be soft
+  return own && about && isWhole(own) && isWhole(about) ? { own, about } : undefined;
 }
+
+/** Whether every picture that a node is drawn from has its full pixels at hand. */
+const isWhole = ({ drawn }: SeenNode): boolean =>
+  [...drawn.made.values()].every((made) => made.is !== 'picture' || !isAway(made.levels));
 
 /** The middle of a place, no larger than what is looked at pixel for pixel. */
 function middleOf({ x, y, width, height }: Rectangle, compiled: CompiledPicture): Rectangle {

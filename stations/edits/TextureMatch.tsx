@@ -109,7 +109,12 @@ function useTextures(at: Extract<EditOwner, { kind: 'layer' }>): Measured | unde
           : undefined;
       if (!controller.signal.aborted) setMeasured({ found, ...(squares === undefined ? {} : { squares }) });
     };
-    const timer = setTimeout(() => void run().catch(() => undefined), STILL_MS);
+    const timer = setTimeout(() => {
+      // what cannot be read pixel for pixel now is not measured
+      void run().catch(() => {
+        if (!controller.signal.aborted) setMeasured({});
+      });
+    }, STILL_MS);
     return () => {
       clearTimeout(timer);
       controller.abort();

@@ -186,7 +186,8 @@ export const EDITS_TEXT = {
       `It is grainier than what lies beneath, or full of fine texture: ${Math.round(100 * share)} % of it would have to go. Look at it at 1:1; scale it down, or take a cleaner frame of it.`,
     squares: (times: number): string =>
       `Its file was pressed hard: squares of 8 pixels stand out of it ${times.toFixed(1)} ×. Look for a better copy before it is sharpened.`,
-    noPlace: 'Show it on the picture, with something beneath it, to measure its grain and edges.',
+    noPlace:
+      'Show it on the picture, with something beneath it, to measure its grain and edges. Pictures so large that memory does not hold them whole are not measured.',
   },
   toneMap: { strength: 'Pressed by', detail: 'Local contrast' },
   noise: { measured: 'The merge has σ', hint: 'Half of what removes everything keeps a little grain.' },

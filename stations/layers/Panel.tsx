@@ -1,5 +1,6 @@
 'use client';
 import { Copy, FolderMinus, FolderPlus, Trash2 } from 'lucide-react';
+import { useMemo } from 'react';
 import { MenuTrigger } from 'react-aria-components';
 import { styled } from 'styled-components';
 import { BLEND_MODES } from '@/core/layers/blendMode';
@@ -64,6 +65,8 @@ export function LayersPanel() {
   const tab = PARTS.includes(part) ? part : PARTS[0];
   const actions = useActions();
   const layer = findLayer(project.layers, chosen);
+  // the same as long as it is the same layer: what is measured of it follows it
+  const at = useMemo(() => ({ kind: 'layer' as const, id: chosen }), [chosen]);
   const plates = allLayers(project.layers).filter(
     (l) => l.shown && l.kind === 'picture' && l.source.kind === 'plate',
   ).length;
@@ -98,9 +101,7 @@ export function LayersPanel() {
           {tab === 'place' && <StandSection layer={layer} />}
           {tab === 'place' &&
             (layer.place ? <PlaceSection layer={layer} place={layer.place} /> : <NoPlace />)}
-          {tab === 'edits' && (
-            <EditList at={{ kind: 'layer', id: layer.id }} kinds={LAYER_KINDS} first="exposure" />
-          )}
+          {tab === 'edits' && <EditList at={at} kinds={LAYER_KINDS} first="exposure" />}
           {tab === 'layer' && (
             <>
               <OwnSection layer={layer} />
