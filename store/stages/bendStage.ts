@@ -9,7 +9,7 @@ import { isBetter, isConvincing, type LocalBend } from '@/core/register/parallax
 import { withWhole } from '@/engine/wholeFrames';
 import { type BenchState } from '../benchState';
 import { logMade } from '../log';
-import { preparedLevels } from '../madePixels';
+import { pictureMade, preparedLevels } from '../madePixels';
 import { findingsOfFit } from '../stationFindings';
 import { keepMade, scopeIn } from './keepMade';
 import { quiet, QUIET_PROOF } from './quiet';
@@ -105,11 +105,26 @@ export function apartStage(state: BenchState, scope: SetScope): Stage | undefine
   };
 }
 
+/**
+ * Draws bent frames anew that were forgotten while the set was not bent, and whose merge is still there: regions and repairs look at them.
+ * Nothing where a frame is not at hand yet.
+ */
+export function bendAgainStage(state: BenchState, scope: SetScope): Stage | undefined {
+  const { bends, graph, prepared } = setGraph(scope);
+  const isThere = (frame: Frame): boolean => {
+    const node = prepared.get(frame.id) ?? '';
+    const isPrepared = graph.get(node)?.kind !== 'prepare' || pictureMade(state, node) !== undefined;
+    return state.decoded[frame.hash] !== undefined && isPrepared;
+  };
+  return bends.size > 0 && scope.frames.every(isThere) ? bendFrameStage(state, scope) : undefined;
+}
+
 /** Draws the frames that are bent. */
 export function bendFrameStage(state: BenchState, scope: SetScope): Stage | undefined {
   const { bends, drawn } = setGraph(scope);
   const lacking = scope.frames.flatMap((frame) => {
-    const node = bends.has(frame.id) ? drawn.get(frame.id) : undefined;
+    const measured = scope.made[bends.get(frame.id) ?? ''] !== undefined;
+    const node = measured ? drawn.get(frame.id) : undefined;
     return node === undefined || state.made[node] ? [] : [{ frame, node, bend: bendOf(scope, frame) }];
   });
   if (lacking.length === 0) return undefined;

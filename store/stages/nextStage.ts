@@ -4,7 +4,7 @@ import { referenceOf } from '@/core/recipe/setFrames';
 import { setGraph } from '@/core/recipe/setGraph';
 import { scopesOf } from '../activeSet';
 import { type BenchState } from '../benchState';
-import { apartStage, bendFrameStage, measureBendStage } from './bendStage';
+import { apartStage, bendAgainStage, bendFrameStage, measureBendStage } from './bendStage';
 import { borderStage } from './borderStage';
 import { tonedStage } from './bracketFindings';
 import { allCut, cutStage } from './cutStage';
@@ -33,6 +33,7 @@ export function nextStage(state: BenchState, isSeen = true): Stage | undefined {
     if (stage) return stage;
   }
   return (
+    firstOf(scopes, (scope) => bendAgainStage(state, scope)) ??
     cutStage(state, project, isSeen) ??
     standStage(state, project) ??
     repairStage(state, project) ??

@@ -3,6 +3,9 @@ import { type Lab, labOf } from '../../colour/deltaE';
 /** Linear light of sRGB primaries, 1 is the white of a perfect diffuser. */
 export type PatchLight = readonly [r: number, g: number, b: number];
 
+/** Luminance of light (IEC 61966-2-1). */
+export const luminance = ([r, g, b]: PatchLight): number => 0.2126 * r + 0.7152 * g + 0.0722 * b;
+
 /** A patch of a chart, as published: its colour by CIE 1931 xyY. */
 export interface ChartPatch {
   readonly name: string;

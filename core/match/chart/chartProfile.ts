@@ -1,6 +1,6 @@
 import { CholeskyDecomposition, Matrix } from 'ml-matrix';
 import { deltaE2000, type Lab, labOf } from '../../colour/deltaE';
-import { CHART_LAB, CHART_LIGHT, FIRST_NEUTRAL, type PatchLight } from './chartPatches';
+import { CHART_LAB, CHART_LIGHT, FIRST_NEUTRAL, luminance, type PatchLight } from './chartPatches';
 import { type PatchColour } from './chartColours';
 
 /** What a chart says of the colours of a frame. */
@@ -29,8 +29,6 @@ const ROUNDS = 25;
 const HELD = 0.4;
 /** how much more a grey weighs: a wrong grey is seen first */
 const NEUTRAL_WEIGHT = 2;
-
-const luminance = ([r, g, b]: PatchLight): number => 0.2126 * r + 0.7152 * g + 0.0722 * b;
 
 /**
  * Solves white balance and a 3 × 3 matrix from the patches of a chart by least squares in CIE L*a*b*, chroma weighed as in CIEDE2000

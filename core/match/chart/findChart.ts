@@ -2,7 +2,7 @@ import { type EncodedImage } from '../../raster/encodedImage';
 import { transform } from '../../raster/matrix3';
 import { throughPairs } from '../../register/features/robustHomography';
 import { chartColours, type ChartCorners, type PatchColour } from './chartColours';
-import { CHART_COLUMNS, CHART_LIGHT, CHART_ROWS, type PatchLight } from './chartPatches';
+import { CHART_COLUMNS, CHART_LIGHT, CHART_ROWS, luminance } from './chartPatches';
 import { chartProfile } from './chartProfile';
 import { flatPatches, type FlatPatch } from './flatPatches';
 
@@ -64,8 +64,6 @@ export function findChart(image: EncodedImage): FoundChart | undefined {
   return best && best.deltaE < MOST_DELTA_E ? best : undefined;
 }
 
-const lightness = ([r, g, b]: PatchLight): number => 0.2126 * r + 0.7152 * g + 0.0722 * b;
-
 /** Ranks of values, 0 for the least. */
 function ranksOf(values: readonly number[]): number[] {
   const order = values.map((_, i) => i).sort((i, j) => values[i] - values[j]);
@@ -74,11 +72,11 @@ function ranksOf(values: readonly number[]): number[] {
   return ranks;
 }
 
-const PUBLISHED = ranksOf(CHART_LIGHT.map(lightness));
+const PUBLISHED = ranksOf(CHART_LIGHT.map(luminance));
 
 /** Rank correlation (Spearman 1904) of how light patches are with the published ones. */
 function alikeInTone(colours: readonly PatchColour[]): number {
-  const ranks = ranksOf(colours.map(({ light }) => lightness(light)));
+  const ranks = ranksOf(colours.map(({ light }) => luminance(light)));
   const n = ranks.length;
   const apart = ranks.reduce((sum, rank, i) => sum + (rank - PUBLISHED[i]) ** 2, 0);
   return 1 - (6 * apart) / (n * (n * n - 1));
