@@ -20,7 +20,7 @@ test('a picture is made like one from a file, mended by marks, taken back by hal
   const values = async (): Promise<number[]> =>
     (
       await table
-        .getByRole('row', { name: /^Tone by tone/ })
+        .getByRole('row', { name: /Tone by tone/ })
         .getByRole('cell')
         .allInnerTexts()
     ).map(Number);
