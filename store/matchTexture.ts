@@ -1,7 +1,21 @@
 import { type TextureMatch } from '@/core/match/texture/matchTexture';
+import { type Edit } from '@/core/edits/edit';
 import { EDIT_KINDS } from '@/core/edits/editKinds';
+import { findEdit } from '@/core/edits/ranked';
 import { type Bench } from './benchState';
 import { type EditOwner, removeKindOfEdit, setKindOfEdit } from './edits/list';
+
+/** Whether edits are those that a measure asks for. */
+export function isTextureMade(
+  edits: readonly Edit[],
+  { soften, sharpen, grain }: Pick<TextureMatch, 'soften' | 'sharpen' | 'grain'>,
+): boolean {
+  return (
+    findEdit(edits, 'soften')?.settings.radius === soften &&
+    findEdit(edits, 'grain')?.settings.strength === grain?.strength &&
+    (sharpen === undefined || findEdit(edits, 'sharpen')?.settings.amount === sharpen.amount)
+  );
+}
 
 /** Gives something the grain and the edges that were measured beside it, as edits of its own in one step. */
 export function makeTextureAlike(

@@ -124,6 +124,7 @@ describe('several at once', () => {
     const [first, second] = matchReferences(projectOf(bench), whole);
     await matchTo(bench, whole, first, 'm');
     const alone = settings()?.curves;
+    bench.actions.edit('Half', setKindOfEdit(whole, 'match', { tone: 0.5 }, 'm'));
     await matchTo(bench, whole, [...matchedTo(projectOf(bench), whole), { ...second, weight: 0.5 }], 'm');
     expect(settings()?.weighed).toEqual([
       { to: first.name, weight: 1 },
@@ -131,6 +132,8 @@ describe('several at once', () => {
     ]);
     expect(EDIT_KINDS.match.schema.isValidSync(settings())).toBe(true);
     expect(settings()?.to).toBe(`${first.name}, ${second.name}`);
+    // another that comes to it leaves how much is taken
+    expect(settings()).toMatchObject({ tone: 0.5, contrast: 1 });
     expect(settings()?.curves).not.toEqual(alone);
     expect(matchedFrame(projectOf(bench), whole)).toBe(
       first.reference.kind === 'frame' ? first.reference.frame : '',

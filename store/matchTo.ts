@@ -62,7 +62,7 @@ export async function matchTo(
     curves: map.curves.map((c) => [...c]),
     halfway,
     // how much is taken stays where only marks came to it, or others are weighed
-    ...(known && (marks ?? known.weighed)
+    ...(known && (marks !== undefined || several || known.weighed)
       ? { tone: known.tone, contrast: known.contrast, colour: known.colour }
       : { tone: 1, contrast: 1, colour: 1 }),
     scores: {

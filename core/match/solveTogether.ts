@@ -28,7 +28,7 @@ export function solveTogether(target: EncodedImage, references: readonly Weighed
   if (others.length === 0) return first.solved;
   const all = [first, ...others];
   const total = all.reduce((sum, { weight }) => sum + weight, 0);
-  // the places of the target are the same for all that are not paired: those of the first that shows most
+  // every map is asked at the colours that the first one was solved on
   const own = first.solved.target;
   const light = lightOf(own);
   const wanted = new Float64Array(own.length);

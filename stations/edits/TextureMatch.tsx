@@ -2,9 +2,9 @@
 import { useEffect, useState } from 'react';
 import { type Texture, type TextureMatch as Found } from '@/core/match/texture/matchTexture';
 import { findLayer } from '@/core/layers/layer';
-import { type EditOwner } from '@/store/edits/list';
+import { editsAt, type EditOwner } from '@/store/edits/list';
 import { textureSides } from '@/store/matchSides';
-import { makeTextureAlike } from '@/store/matchTexture';
+import { isTextureMade, makeTextureAlike } from '@/store/matchTexture';
 import { nodeForEdit } from '@/store/nodeBefore';
 import { Button } from '@/ui/controls/Button';
 import { Hint, Row } from '@/ui/Section';
@@ -42,10 +42,14 @@ interface Measured {
 export function TextureMatch({ at }: { readonly at: Extract<EditOwner, { kind: 'layer' }> }) {
   const { bench } = useBenchParts();
   const measured = useTextures(at);
+  const isMade = useBench(({ history }) => {
+    const edits = editsAt(history.project, at);
+    return measured?.found !== undefined && isTextureMade(edits, measured.found);
+  });
   if (!measured) return <Hint>{TEXT.measuring}</Hint>;
   const { found, squares } = measured;
   if (!found) return <Hint>{TEXT.noPlace}</Hint>;
-  const isLeft = found.grain ?? found.soften ?? found.sharpen;
+  const hasChange = (found.grain ?? found.soften ?? found.sharpen) !== undefined;
   return (
     <>
       <Lines>
@@ -72,12 +76,13 @@ export function TextureMatch({ at }: { readonly at: Extract<EditOwner, { kind: '
       </Lines>
       {found.denoise !== undefined && <Hint>{TEXT.grainier(found.denoise)}</Hint>}
       {squares !== undefined && squares > SQUARES && <Hint>{TEXT.squares(squares)}</Hint>}
-      {isLeft !== undefined && (
+      {hasChange && isMade && <Hint>{TEXT.done}</Hint>}
+      {hasChange && !isMade && (
         <Row>
           <Button onPress={() => makeTextureAlike(bench, at, found, TEXT.made)}>{TEXT.make}</Button>
         </Row>
       )}
-      {isLeft === undefined && found.denoise === undefined && <Hint>{TEXT.alike}</Hint>}
+      {!hasChange && found.denoise === undefined && <Hint>{TEXT.alike}</Hint>}
     </>
   );
 }

@@ -173,7 +173,8 @@ export const EDITS_TEXT = {
   texture: {
     title: 'Grain and edges',
     about: 'beneath',
-    own: 'now',
+    own: 'before',
+    done: 'They are made alike: before is what they were without it.',
     grain: 'Grain, of 255',
     edges: 'Edges, px soft',
     untold: 'not told',

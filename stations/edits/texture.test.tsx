@@ -6,7 +6,7 @@ import { type TextureMatch as Found } from '@/core/match/texture/matchTexture';
 import { BenchProvider } from '@/stations/benchContext';
 import { addFrameLayer } from '@/store/edits/layers';
 import { editsAt } from '@/store/edits/list';
-import { makeTextureAlike } from '@/store/matchTexture';
+import { isTextureMade, makeTextureAlike } from '@/store/matchTexture';
 import { sampleProject } from '@/tests/sampleProject';
 import { benchOf } from '@/tests/testBench';
 import { EditForm } from './EditForm';
@@ -35,8 +35,13 @@ describe('grain and edges', () => {
     const { bench, kinds } = made();
     const grain = { strength: 2, shape: new Array<number>(8).fill(1), size: 0.4, colour: 0.3 };
     const first: Found = { own: {}, other: {}, soften: 0.8, grain };
+    const edits = () => editsAt(bench.store.getState().history.project, LAYER);
+    expect(isTextureMade(edits(), first)).toBe(false);
     makeTextureAlike(bench, LAYER, first, 'alike');
     expect(kinds()).toEqual(['soften', 'grain']);
+    // it is not offered again
+    expect(isTextureMade(edits(), first)).toBe(true);
+    expect(isTextureMade(edits(), { ...first, soften: 0.5 })).toBe(false);
     makeTextureAlike(bench, LAYER, { own: {}, other: {}, sharpen: { radius: 0.9, amount: 1 } }, 'alike');
     expect(kinds()).toEqual(['sharpen']);
     act(() => bench.actions.undo());
