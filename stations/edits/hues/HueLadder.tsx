@@ -15,6 +15,7 @@ const BOTTOM = 108;
 const KNOB = 6;
 /** most that a hue is turned by hand, degrees */
 export const MOST_TURN = 60;
+const LEAST_TURN = -MOST_TURN;
 
 export interface HueLadderProps {
   readonly hues: readonly HueMove[];
@@ -113,7 +114,7 @@ export function HueLadder({ hues, shares, chosen, onChoose, onTurn }: HueLadderP
             role="slider"
             tabIndex={0}
             aria-label={TEXT.hue(hue.at)}
-            aria-valuemin={-MOST_TURN}
+            aria-valuemin={LEAST_TURN}
             aria-valuemax={MOST_TURN}
             aria-valuenow={hue.turn}
             aria-valuetext={`${TEXT.turn} ${hue.turn < 0 ? '−' : ''}${Math.abs(hue.turn)}°`}
