@@ -117,7 +117,7 @@ describe('marsh merge', () => {
     for (const f of report.findings) expect(['pass', 'watch', 'fail']).toContain(f.verdict);
   }, 60_000);
 
-  test('writes TIFF, JPEG and EXR by the ending, with the reference that was asked for', async () => {
+  test('writes what the ending says, with the reference that was asked for', async () => {
     const tif = await marsh(
       'merge',
       ...shots,
@@ -134,10 +134,6 @@ describe('marsh merge', () => {
     const [page] = decodeTiffFile(readFileSync(at('b.tif')));
     expect([page.width, page.bitsPerSample]).toEqual([600, 16]);
     expect((JSON.parse(readFileSync(at('b.json'), 'utf8')) as Report).reference).toBe(2);
-    await marsh('merge', ...shots, '--kind', 'bracket', '--out', at('b.jpg'), '--motion', 'shift');
-    expect([...readFileSync(at('b.jpg')).subarray(0, 3)]).toEqual([0xff, 0xd8, 0xff]);
-    await marsh('merge', ...shots, '--kind', 'bracket', '--out', at('b.exr'));
-    expect([...readFileSync(at('b.exr')).subarray(0, 4)]).toEqual([0x76, 0x2f, 0x31, 0x01]);
   }, 60_000);
 
   test('a file that cannot be read is one sentence, and the others go on', async () => {
@@ -167,10 +163,11 @@ describe('marsh merge', () => {
     const twice = at('again.jpg');
     writeFileSync(twice, readFileSync(shots[0]));
     const ran = await marsh(
-      ...['merge', ...shots, twice, '--kind', 'bracket'],
-      ...['--out', at('t.png'), '--report', at('t.json')],
+      ...['merge', ...shots, twice, '--kind', 'bracket', '--motion', 'shift'],
+      ...['--out', at('t.jpg'), '--report', at('t.json')],
     );
     expect(ran.code).toBe(0);
+    expect([...readFileSync(at('t.jpg')).subarray(0, 3)]).toEqual([0xff, 0xd8, 0xff]);
     const report = JSON.parse(readFileSync(at('t.json'), 'utf8')) as Report;
     expect(report.frames.map((f) => f.fitted)).toEqual([...shots.map(() => true), false]);
     expect(report.frames[shots.length].why).toContain('is the same file as');
@@ -185,11 +182,12 @@ describe('marsh merge', () => {
       '--kind',
       'bracket',
       '--out',
-      at('c.png'),
+      at('c.exr'),
       '--report',
       at('c.json'),
     );
     expect(ran.code).toBe(0);
+    expect([...readFileSync(at('c.exr')).subarray(0, 4)]).toEqual([0x76, 0x2f, 0x31, 0x01]);
     const { frames } = JSON.parse(readFileSync(at('c.json'), 'utf8')) as Report;
     expect(frames.map((f) => f.fitted)).toEqual([true, true, true, false, false]);
     expect(frames[3].why).toContain('wall.png');
@@ -211,7 +209,11 @@ describe('marsh merge', () => {
     ],
     [
       ['merge', ...shots, '--kind', 'bracket', '--out', '/nowhere/at/all.png'],
-      /“\/nowhere\/at\/all\.png” cannot be written/,
+      /^“\/nowhere\/at\/all\.png” cannot be written/,
+    ],
+    [
+      ['merge', ...shots, '--kind', 'bracket', '--out', at('x.png'), '--report', '/nowhere/at/all.json'],
+      /^“\/nowhere\/at\/all\.json” cannot be written/,
     ],
     [['merge', shots[0], '--kind', 'bracket', '--out', at('x.png')], /needs at least two frames/],
     [['merge', ...shots, '--kind', 'bracket', '--out', at('x.bmp')], /has no ending that Marsh writes/],

@@ -2,6 +2,7 @@ import { Problem, problemSentence } from '@/core/proof/problem';
 import { nodePool } from '@/engine/nodePool';
 import { type WorkerPool } from '@/engine/workerPool';
 import { type Command, readArguments, USAGE } from './readArguments';
+import { checkWritable } from './writeOutput';
 
 /** Runs one command; returns the exit code. Progress and failures go to standard error. */
 export async function main(argv: readonly string[]): Promise<number> {
@@ -14,6 +15,7 @@ export async function main(argv: readonly string[]): Promise<number> {
     const command = readArguments(argv);
     // the workers load while the command does
     pool.wake();
+    await checkWritable(writtenBy(command));
     await run(pool, command);
     return 0;
   } catch (thrown) {
@@ -24,6 +26,16 @@ export async function main(argv: readonly string[]): Promise<number> {
   } finally {
     pool.close();
   }
+}
+
+/** The files that a command writes. */
+function writtenBy(command: Command): readonly (string | undefined)[] {
+  if (command.command === 'inspect') return [];
+  return [
+    command.out,
+    command.report,
+    'project' in command && command.command !== 'render' ? command.project : undefined,
+  ];
 }
 
 async function run(pool: WorkerPool, command: Command): Promise<void> {

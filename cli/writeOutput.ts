@@ -1,5 +1,5 @@
-import { writeFile } from 'node:fs/promises';
-import { extname } from 'node:path';
+import { access, constants, writeFile } from 'node:fs/promises';
+import { dirname, extname } from 'node:path';
 import { type Metadata } from '@/core/codecs/write/exifBlock';
 import { type PictureKind } from '@/core/codecs/write/encodePicture';
 import { Problem } from '@/core/proof/problem';
@@ -44,11 +44,26 @@ export async function writeOutput(
   await writeBytes(file, bytes);
 }
 
+const unwritable = (file: string): Problem =>
+  new Problem(`“${file}” cannot be written. Check that its folder exists and has room.`);
+
 /** Writes a file; the sentence names it when that fails. */
 export async function writeBytes(file: string, bytes: Uint8Array | string): Promise<void> {
   try {
     await writeFile(file, bytes);
   } catch {
-    throw new Problem(`“${file}” cannot be written. Check that its folder exists and has room.`);
+    throw unwritable(file);
   }
+}
+
+/**
+ * Asks before the work whether files can be written where they are to go: a set of an hour is not merged for nothing.
+ * @throws Problem naming the first that cannot
+ */
+export async function checkWritable(files: readonly (string | undefined)[]): Promise<void> {
+  for (const file of files)
+    if (file !== undefined)
+      await access(dirname(file), constants.W_OK).catch(() => {
+        throw unwritable(file);
+      });
 }

@@ -10,7 +10,7 @@ import { type SceneView } from '@/camera/sceneView';
 import { type Raster } from '@/core/raster/raster';
 
 /** A rendered pass as it lies in the repository, strip by strip. @param root ends with a slash */
-function strips(root: string, name: string): Uint8Array[] {
+export function strips(root: string, name: string): Uint8Array[] {
   const found: Uint8Array[] = [];
   for (let k = 0; ; k++) {
     const file = `${root}scene/renders/${name}.${k}.exr`;

@@ -9,12 +9,17 @@ const { shoot } = await import('./shoot.mjs');
 const { buildIfStale } = await import('./build.mjs');
 const root = fileURLToPath(new URL('..', import.meta.url));
 const node = (tool, ...args) => [process.execPath, [`node_modules/${tool}`, ...args]];
-/** Runs a command while others go on; ends the process when it fails. */
-const beside = (command, args) =>
+const running = new Set();
+/** Runs a command while others go on; when it fails they end, and the process. */
+const beside = (command, args, env = {}) =>
   new Promise((done) => {
-    spawn(command, args, { cwd: root, stdio: 'inherit' }).on('close', (status) => {
+    const child = spawn(command, args, { cwd: root, stdio: 'inherit', env: { ...process.env, ...env } });
+    running.add(child);
+    child.on('close', (status) => {
+      running.delete(child);
       if (status === 0) return done();
       console.error(`“${args.join(' ')}” failed.`);
+      for (const other of running) other.kill();
       process.exit(1);
     });
   });
@@ -33,8 +38,8 @@ await timed('format, types and demo frames', async () => {
   await shoot();
 });
 await timed('unit tests', async () => {
-  run(...node('jest/bin/jest.js'), {
-    env: { NODE_OPTIONS: '--experimental-vm-modules --disable-warning=ExperimentalWarning' },
+  await beside(...node('jest/bin/jest.js'), {
+    NODE_OPTIONS: '--experimental-vm-modules --disable-warning=ExperimentalWarning',
   });
   await lint;
 });

@@ -1,13 +1,16 @@
 import { readFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
+import { DUSK } from '@/camera/demoPlan';
 import { mixLights } from '@/camera/mixLights';
 import { readLight } from '@/camera/readLight';
 import { type Raster, sharedFloats } from '@/core/raster/raster';
-import { sceneLights } from '@/scripts/sceneLights';
+import { sceneLights, strips } from '@/scripts/sceneLights';
+import { heldLight } from './heldLight';
 
 /** The stand-in mill at dusk, scene-linear; the working folder is the project's. */
 export function millAtDusk(): Raster {
-  return mixLights(sceneLights('./'));
+  const passes = Object.keys(DUSK).flatMap((light) => strips('./', `mill.${light}`));
+  return heldLight([JSON.stringify(DUSK), ...passes], () => mixLights(sceneLights('./')));
 }
 
 /**
@@ -20,7 +23,7 @@ export function realEnvironment(name: string, width: number, height: number): Ra
   const source = readFileSync(file, 'utf8');
   const encoded = /base64,([A-Za-z0-9+/=]+)/.exec(source)?.[1];
   if (!encoded) throw new Error(`${file} holds no picture`);
-  const map = readLight([Uint8Array.from(Buffer.from(encoded, 'base64'))]);
+  const map = heldLight([encoded], () => readLight([Uint8Array.from(Buffer.from(encoded, 'base64'))]));
   const planes = map.planes.slice(0, 3).map((plane) => enlarge(plane, map.width, map.height, width, height));
   return { width, height, planes };
 }
