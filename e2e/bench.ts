@@ -69,11 +69,15 @@ export function benchPage(page: Page): BenchPage {
 }
 
 /** A new project with the small bracket merged on it. */
-export async function mergedBracket(page: Page, extra: readonly SmallFile[] = []): Promise<BenchPage> {
+export const mergedBracket = async (page: Page, extra: readonly SmallFile[] = []): Promise<BenchPage> =>
+  mergedSet(page, [...(await smallBracket()), ...extra]);
+
+/** A new project with files merged on it. */
+export async function mergedSet(page: Page, files: readonly SmallFile[]): Promise<BenchPage> {
   await page.goto('/');
   await page.getByRole('button', { name: 'New project' }).click();
   const bench = benchPage(page);
-  await bench.choose([...(await smallBracket()), ...extra]);
+  await bench.choose(files);
   await bench.ready('Finish');
   return bench;
 }

@@ -1,6 +1,7 @@
 import { expect, test } from '@playwright/test';
 import { smallBracket } from '@/tests/smallBracket';
-import { benchPage, downloaded, mergedBracket } from './bench';
+import { turnedFrames } from '@/tests/turnedFrames';
+import { benchPage, downloaded, mergedBracket, mergedSet } from './bench';
 
 test.describe.configure({ timeout: 240_000 });
 
@@ -103,4 +104,17 @@ test('the colours of the mugs come from the chart behind them, found and pulled,
   await page.getByRole('slider', { name: /^Tint at \+1/ }).focus();
   await page.getByRole('slider', { name: 'Strength' }).press('ArrowRight');
   await expect(page.getByRole('button', { name: /^Tint line: 50° 0.1 at \+1/ })).toBeVisible();
+});
+
+test('the odd frame of a panorama is named, and made like its neighbours', async ({ page }) => {
+  const bench = await mergedSet(page, await turnedFrames(true));
+  await bench.go('Match');
+  await page.getByRole('button', { name: /^The set/ }).click();
+  const row = page.getByRole('row', { name: /^turned-1\.jpg/ });
+  await expect(row).toBeVisible({ timeout: 60_000 });
+  await expect(page.getByText(/turned-1\.jpg is .* a change of its own/)).toBeVisible();
+  await row.getByRole('button', { name: 'Make alike' }).click();
+  await expect(row.getByRole('button', { name: 'As shot' })).toBeVisible({ timeout: 60_000 });
+  await expect(page.getByText('None is off by more than')).toBeVisible({ timeout: 60_000 });
+  await bench.ready('Finish');
 });

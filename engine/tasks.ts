@@ -1,20 +1,16 @@
 import { transfer } from 'comlink';
 import { noiseSigma } from '@/core/capture/noise';
-import { clearDust } from '@/core/capture/clearDust';
-import { type DustShade } from '@/core/capture/dustShade';
 import { measureSet, type SetMeasures } from '@/core/capture/setMeasures';
 import { sharpnessOf } from '@/core/capture/sharpness';
 import { edgeFindings, type LevelledFrame } from '@/core/merge/edgeFindings';
 import { baseOf, fillRadiance, toneMapBand } from '@/core/merge/radiance/mergeRadiance';
 import { recoverResponse, type Response, responseOff, srgbResponse } from '@/core/merge/radiance/response';
 import { type FramePatches, framePatches, sampleResponse } from '@/core/merge/radiance/sampleResponse';
-import { correctLens } from '@/core/capture/lensCorrection';
 import { apartOf } from '@/core/register/parallax/apartOf';
 import { bendFrame } from '@/core/register/parallax/bendFrame';
 import { type LocalBend } from '@/core/register/parallax/localBend';
 import { measureBend } from '@/core/register/parallax/measureBend';
-import { type LensCorrection } from '@/core/capture/lensFaults';
-import { prepareImage } from '@/core/capture/prepareImage';
+import { type FramePreparation, prepareFrame } from '@/core/capture/prepareFrame';
 import { partBy, type Parting } from '@/core/region/parted/partBy';
 import { dabbedLight } from '@/core/view/dabbedLight';
 import { drawMask, drawPicture, drawPlace } from '@/core/view/drawPicture';
@@ -38,6 +34,7 @@ import { type MatchReport, matchReport } from '@/core/match/matchReport';
 import { type MatchMark } from '@/core/match/matchMark';
 import { mendByMarks, solveMarks } from '@/core/match/solveMarks';
 import { isSamePlace, type MatchKnowledge, sampledSides, solveMatch } from '@/core/match/solveMatch';
+import { matchNeighbours } from '@/core/match/matchNeighbours';
 import { solveTogether, type WeighedPicture } from '@/core/match/solveTogether';
 import { solveTint } from '@/core/edits/tint/solveTint';
 import { findChart, type FoundChart } from '@/core/match/chart/findChart';
@@ -93,7 +90,8 @@ import { fillBorder } from '@/core/merge/panorama/fillBorder';
 import { blendTile } from '@/core/merge/panorama/blendTile';
 import { measureDrawn } from '@/core/merge/panorama/measureDrawn';
 import { frameSteps } from '@/core/merge/panorama/seamStep';
-import { planPanorama } from '@/core/merge/panorama/planPanorama';
+import { type PanoramaCanvas } from '@/core/merge/panorama/canvas';
+import { panoramaFrames, planPanorama } from '@/core/merge/panorama/planPanorama';
 import { previewPanorama } from '@/core/merge/panorama/previewPanorama';
 import { type BackgroundForm, removeBackground, skyBackground } from '@/core/merge/stack/skyBackground';
 import { stackBand } from '@/core/merge/stack/stackBand';
@@ -112,7 +110,7 @@ import { mayLieStill } from '@/core/register/standsStill';
 import { featurePoints, type Features } from '@/core/register/features/featurePoints';
 import { linkable, linkFrames } from '@/core/register/features/linkFrames';
 import { type Grey } from '@/core/register/features/refinePairs';
-import { fitPanorama } from '@/core/register/rotation/fitPanorama';
+import { fitPanorama, type PanoramaFit } from '@/core/register/rotation/fitPanorama';
 import { registerStars, starField } from '@/core/register/stars/registerStars';
 import { type PairOptions, registerPair } from '@/core/register/registerPair';
 import { type Registration } from '@/core/register/registration';
@@ -145,6 +143,8 @@ interface Landmarks {
 
 /** long edge of the grid on which moments and swaps are decided, cells */
 const MOMENT_CELLS = 420;
+/** … and on which frames are compared with their neighbours */
+const NEIGHBOUR_CELLS = 420;
 const SWAP_CELLS = 720;
 
 /** A file ready to work with. */
@@ -232,11 +232,8 @@ const sharedImage = (image: EncodedImage): EncodedImage => ({
   ...(image.alpha ? { alpha: sharedCopy(image.alpha) } : {}),
 });
 
-/** What a set's preparation does to a frame. */
-export interface Preparation {
-  /** of linear R, G, B */
-  readonly gains?: readonly [number, number, number];
-  readonly lens?: LensCorrection;
+/** What a set does to a frame before it is merged. */
+export interface Preparation extends FramePreparation {
   readonly bend?: LocalBend;
 }
 
@@ -293,14 +290,13 @@ export function makeTasks(platform: Platform) {
     decodeInto: async (
       file: string,
       bytes: Uint8Array,
-      { gains, lens, bend }: Preparation,
+      { bend, ...preparation }: Preparation,
       into: EncodedImage,
     ): Promise<void> => {
       const allocate = scratch();
-      let { image } = await decodeImage(file, bytes, { ...platform, allocate });
-      if (gains) image = prepareImage(image, gains, allocate);
-      if (lens) image = correctLens(image, lens, allocate);
-      if (bend) image = bendFrame(image, bend, allocate);
+      const { image: shot } = await decodeImage(file, bytes, { ...platform, allocate });
+      const prepared = prepareFrame(shot, preparation, allocate);
+      const image = bend ? bendFrame(prepared, bend, allocate) : prepared;
       const from = (into.firstRow ?? 0) * image.width * 3;
       into.data.set(image.data.subarray(from, from + into.data.length));
     },
@@ -400,6 +396,26 @@ export function makeTasks(platform: Platform) {
       const seen = frames.map((f) => frameOnGrid(f.levels, f.matrix, grid));
       return dabbedWeights(seen, reference, dabbedCells(dabs, grid, Math.max(width, height)), grid);
     },
+    /** how frames differ from their neighbours: of a panorama by its fit */
+    panoramaNeighbours: (
+      levels: readonly (readonly EncodedImage[])[],
+      fit: PanoramaFit,
+      canvas: PanoramaCanvas,
+    ) => matchNeighbours(panoramaFrames(levels, fit, canvas)),
+    /** … and of other sets by where each lies on the reference */
+    laidNeighbours: (
+      frames: readonly (LaidFrame & { readonly stops: number })[],
+      width: number,
+      height: number,
+    ) => {
+      const grid = reducedGrid(width, height, gridLevel(width, height, NEIGHBOUR_CELLS));
+      return matchNeighbours(
+        frames.map(({ levels, matrix, stops }) => {
+          const { planes, seen } = frameOnGrid(levels, matrix, grid);
+          return { planes, shows: Uint8Array.from(seen, (v) => (v >= 1 ? 1 : 0)), stops };
+        }),
+      );
+    },
     shareThings,
     /** how much the seams between frames show in the picture that they made */
     seamFindings: (
@@ -484,16 +500,11 @@ export function makeTasks(platform: Platform) {
     ): SetMeasures => measureSet(frames, stops, reference),
     prepare: (
       image: EncodedImage,
-      gains: readonly [number, number, number] | undefined,
-      lens?: LensCorrection,
+      preparation: FramePreparation,
       away?: AwayWish,
-      shades: readonly DustShade[] = [],
     ): readonly EncodedImage[] => {
       const allocate = away && scratch();
-      const clear = shades.length > 0 ? clearDust(image, shades, allocate) : image;
-      const even = gains ? prepareImage(clear, gains, allocate) : clear;
-      const made = lens ? correctLens(even, lens, allocate) : even;
-      return keptLevels(made, away, allocate);
+      return keptLevels(prepareFrame(image, preparation, allocate), away, allocate);
     },
     apartOf,
     measureBend,

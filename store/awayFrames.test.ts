@@ -5,6 +5,8 @@ import { factsOf, shootView } from '@/camera/shootView';
 import { writeExif } from '@/camera/writeExif';
 import { type SetKind } from '@/core/capture/setKind';
 import { encodeJpeg } from '@/core/codecs/write/encodeJpeg';
+import { keptMatch } from '@/core/match/keptMatch';
+import { plainMap } from '@/core/match/matchMap';
 import { isAway, pictureAtHand, putAway } from '@/core/raster/awayPixels';
 import { emptyImage } from '@/core/raster/encodedImage';
 import { transform } from '@/core/raster/matrix3';
@@ -122,7 +124,16 @@ describe('more frames than memory holds', () => {
       }),
     ],
     ['moments', () => still, kind('moments')],
-    ['a panorama', () => turned, kind('panorama')],
+    [
+      'a panorama of which one frame is made like its neighbours',
+      () => turned,
+      kind('panorama', (draft) => {
+        const map = keptMatch(plainMap(8));
+        const lighter = map.curves.map((c, k) => c.map((v) => v + 0.02 * (k + 1)));
+        const like = [{ frame: draft.frames[2].id, matrix: map.matrix, curves: lighter }];
+        setHow('set', { prepare: { balance: 'shot', like } })(draft);
+      }),
+    ],
   ];
   test.each(cases)(
     '%s is merged to the same pixels, read again strip by strip',

@@ -1,4 +1,3 @@
-import { evenGains } from '@/core/capture/prepareImage';
 import { Problem } from '@/core/proof/problem';
 import { type EncodedImage } from '@/core/raster/encodedImage';
 import { type Frame } from '@/core/recipe/project';
@@ -11,7 +10,7 @@ import { scopesOf } from './activeSet';
 import { type BenchState } from './benchState';
 import { originalOf } from './keeping/originalOf';
 import { type Originals } from './keeping/originals';
-import { balanceOf } from './stages/prepareStage';
+import { preparationOf } from './stages/prepareStage';
 
 /** Which frame a node stands for, and what is done to it: as it was shot, or as its set prepares it. */
 function sourceOf(state: BenchState, node: string): { frame: Frame; preparation: Preparation } | undefined {
@@ -23,16 +22,7 @@ function sourceOf(state: BenchState, node: string): { frame: Frame; preparation:
       const { prepared, drawn } = setGraph(scope);
       if (prepared.get(frame.id) !== node && drawn.get(frame.id) !== node) continue;
       const bend = drawn.get(frame.id) === node ? bendOf(scope, frame) : undefined;
-      const balance = balanceOf(state, scope, frame);
-      const { lens } = scope.set.prepare;
-      return {
-        frame,
-        preparation: {
-          ...(balance ? { gains: evenGains(balance) } : {}),
-          ...(lens ? { lens } : {}),
-          ...(bend ? { bend } : {}),
-        },
-      };
+      return { frame, preparation: { ...preparationOf(state, scope, frame), ...(bend ? { bend } : {}) } };
     }
   return undefined;
 }

@@ -1,6 +1,7 @@
 import { emptyImage, type EncodedImage, type White } from '../raster/encodedImage';
 import { linearToSrgb } from '../raster/srgb';
 import { lightOfCodes } from '../raster/lightOfCodes';
+import { type Allocate } from '../raster/raster';
 import { curveAt, type MatchMap } from './matchMap';
 
 const STEPS = 8192;
@@ -8,9 +9,14 @@ const STEPS = 8192;
 const TOP = 1.7;
 
 /** A picture through a map; a cut-out keeps its opacity. @param white code of white of what comes out: deeper than what goes in, where smooth tones are pulled apart */
-export function applyMatch(image: EncodedImage, { matrix: m, curves }: MatchMap, white: White): EncodedImage {
+export function applyMatch(
+  image: EncodedImage,
+  { matrix: m, curves }: MatchMap,
+  white: White,
+  allocate?: Allocate,
+): EncodedImage {
   const { alpha } = image;
-  const out = { ...emptyImage(image.width, image.height, white), ...(alpha ? { alpha } : {}) };
+  const out = { ...emptyImage(image.width, image.height, white, allocate), ...(alpha ? { alpha } : {}) };
   const light = lightOfCodes(image);
   const scale = STEPS / Math.sqrt(TOP);
   // coding and curve in one table over the root of light

@@ -7,6 +7,7 @@ import { type CropRatio } from '../finish/cropRatio';
 import { type Straighten } from '../finish/straighten';
 import { type Space } from '../ground/space';
 import { type Layer } from '../layers/layer';
+import { type KeptMatch } from '../match/keptMatch';
 import { type FocusSchool } from '../merge/focus/chooseSchool';
 import { type FusionMeasures } from '../merge/mertensWeight';
 import { type MomentTaste } from '../merge/moments/momentTastes';
@@ -138,6 +139,14 @@ export interface Preparation {
   readonly lens?: LensCorrection;
   /** the light that dust on the sensor took is given back */
   readonly dust?: boolean;
+  /** frames whose tone and colour are made like their neighbours' */
+  readonly like?: readonly FrameMatch[];
+}
+
+/** What makes a frame like its neighbours. */
+export interface FrameMatch extends KeptMatch {
+  /** frame id */
+  readonly frame: string;
 }
 
 /** At a place of the reference (full-size pixels) one frame makes what moved; an empty id blends all frames there. */

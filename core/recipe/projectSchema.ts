@@ -8,6 +8,7 @@ import { CROP_RATIOS } from '../finish/cropRatio';
 import { RANKS } from '../edits/rank';
 import { spaceSchema, standSchema } from '../ground/spaceSchema';
 import { EDIT_KINDS } from '../edits/editKinds';
+import { mapCurves, mapMatrix } from '../edits/match/mapSchema';
 import { PART_KINDS } from '../region/partKinds';
 import { JOINS } from '../region/region';
 import { PROJECT_VERSION } from './emptyProject';
@@ -402,6 +403,10 @@ export const PROJECT_SCHEMA = strict({
       prepare: strict({
         balance: oneOf(['shot', 'even']),
         dust: boolean().strict(true).optional(),
+        like: array(strict({ frame: id(), matrix: mapMatrix(), curves: mapCurves(false).required() }))
+          .max(PROJECT_LIMITS.frames)
+          .default(undefined)
+          .optional(),
         lens: object({
           distortion: between(-0.5, 0.5),
           vignette: between(-4, 4),

@@ -2,7 +2,7 @@ import { type SetKind } from '../capture/setKind';
 import { inTime } from '../capture/arrangeSet';
 import { buildGraph, type Graph } from '../graph/graph';
 import { versionOf } from '../graph/operators';
-import { type Frame, type SetScope } from './project';
+import { type Frame, type FrameMatch, type SetScope } from './project';
 import { viewsOf } from './views';
 
 /** Which nodes say how the frames of a set lie. */
@@ -64,6 +64,10 @@ export function setGraph({ set, frames }: Pick<SetScope, 'set' | 'frames'>): Set
   return graph;
 }
 
+/** A map without the frame's name: the same change is the same node. */
+const likeOf = (map: FrameMatch | undefined): object =>
+  map ? { like: { matrix: map.matrix, curves: map.curves } } : {};
+
 function newSetGraph(scope: Pick<SetScope, 'set' | 'frames'>): SetGraph {
   const { set, frames } = scope;
   const g = buildGraph(versionOf);
@@ -76,15 +80,16 @@ function newSetGraph(scope: Pick<SetScope, 'set' | 'frames'>): SetGraph {
     { reference: used.findIndex((f) => f === reference), stops: used.map((f) => f.stops) },
     used.map((f) => of(decoded, f.id)),
   );
-  const { balance, lens, dust = false } = set.prepare;
+  const { balance, lens, dust = false, like = [] } = set.prepare;
   const prepared = new Map(
     frames.map((f): [string, string] => {
       const own = of(decoded, f.id);
-      if (balance === 'shot' && !lens && !dust) return [f.id, own];
+      const map = like.find((l) => l.frame === f.id);
+      if (balance === 'shot' && !lens && !dust && !map) return [f.id, own];
       // a balance is evened out by what the set says of this frame
       const at = balance === 'even' ? used.indexOf(f) : -1;
-      // as it was named before dust could be taken out
-      const how = dust ? { lens, balanceOf: at, dust } : { lens, balanceOf: at };
+      // named as before what is not done could be
+      const how = { lens, balanceOf: at, ...(dust ? { dust } : {}), ...likeOf(map) };
       return [f.id, g.add('prepare', how, at >= 0 || dust ? [own, measures] : [own])];
     }),
   );

@@ -9,6 +9,7 @@ import { EditList } from '../edits/EditList';
 import { ownerKey } from '../edits/editIds';
 import { useTarget } from '../edits/useTarget';
 import { StationFindings } from '../stationFindings';
+import { NeighbourSection } from './NeighbourSection';
 import { MATCH_TEXT as TEXT } from './text';
 
 const KINDS = Object.keys(EDIT_KINDS) as EditKindName[];
@@ -25,6 +26,7 @@ export function MatchPanel() {
       <StationFindings station="match" title={TEXT.name} none={TEXT.none} />
       <TargetSection at={at} />
       <EditList key={ownerKey(at)} at={at} kinds={kinds} first="zones" />
+      {at.kind === 'set' && scope?.set.id === at.id && <NeighbourSection scope={scope} />}
     </>
   );
 }

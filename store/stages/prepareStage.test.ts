@@ -1,6 +1,8 @@
 import { expect, test } from '@jest/globals';
 import { writeExif } from '@/camera/writeExif';
 import { encodeJpeg } from '@/core/codecs/write/encodeJpeg';
+import { emptyImage } from '@/core/raster/encodedImage';
+import { setGraph } from '@/core/recipe/setGraph';
 import { emptyProject } from '@/core/recipe/emptyProject';
 import { nodePlatform } from '@/engine/nodePlatform';
 import { inlinePool } from '@/tests/inlinePool';
@@ -9,7 +11,8 @@ import { settled } from '@/tests/smallProject';
 import { addFiles } from '../addFiles';
 import { finishedPicture } from '../deliver';
 import { setHow } from '../edits/sets';
-import { measuresOf } from '../madePixels';
+import { measuresOf, preparedLevels } from '../madePixels';
+import { readFrame } from '../readFrames';
 import { activeScope } from '../activeSet';
 import { projectBench } from '@/cli/projectBench';
 import { whenState } from '../whenState';
@@ -66,6 +69,16 @@ test('dust that all frames show is gone from what is merged of them, and comes b
   const after = await dip();
   expect(before).toBeLessThan(0.95);
   expect(1 - after).toBeLessThan(0.4 * (1 - before));
+  // a frame whose pixels did not stay is prepared alike when they are read again
+  const state = bench.store.getState();
+  const scope = activeScope(state);
+  const [frame] = scope?.frames ?? [];
+  const node = scope && setGraph(scope).prepared.get(frame.id);
+  if (!scope || node === undefined) throw new Error('nothing is prepared');
+  const [prepared] = preparedLevels(state, scope, frame);
+  const again = emptyImage(prepared.width, prepared.height, prepared.white);
+  await readFrame(state, bench.originals, bench.pool, node, again);
+  expect(Buffer.compare(again.data as Uint8Array, prepared.data as Uint8Array)).toBe(0);
   bench.actions.edit('as shot', setHow(sets[0].id, { prepare: { balance: 'shot' } }));
   await settled(bench);
   expect(await dip()).toBeCloseTo(before, 6);

@@ -1,6 +1,8 @@
+import { type FramePreparation } from '@/core/capture/prepareFrame';
 import { evenGains } from '@/core/capture/prepareImage';
 import { type SetMeasures } from '@/core/capture/setMeasures';
 import { type Value } from '@/core/graph/tile';
+import { matchMapFrom } from '@/core/match/keptMatch';
 import { isAway, levelAtHand } from '@/core/raster/awayPixels';
 import { type EncodedImage } from '@/core/raster/encodedImage';
 import { type Frame, type SetScope } from '@/core/recipe/project';
@@ -46,12 +48,28 @@ export function balanceOf(
   return found && Math.max(...found.map(Math.abs)) >= SAME_BALANCE ? found : undefined;
 }
 
-/** Brings every frame's white balance to the reference's, and takes back what the lens did, where the recipe asks for either. */
+/** What a set does to a frame before it is fitted; undefined where the frame is used as it is. */
+export function preparationOf(
+  state: Pick<BenchState, 'made'>,
+  scope: SetScope,
+  frame: Frame,
+): FramePreparation | undefined {
+  const { lens, dust, like } = scope.set.prepare;
+  const balance = balanceOf(state, scope, frame);
+  const shades = dust ? (measuresOf(state, scope)?.shades ?? []) : [];
+  const own = like?.find((l) => l.frame === frame.id);
+  if (!balance && !lens && !own && shades.length === 0) return undefined;
+  return {
+    ...(shades.length > 0 ? { shades } : {}),
+    ...(balance ? { gains: evenGains(balance) } : {}),
+    ...(own ? { like: matchMapFrom(own) } : {}),
+    ...(lens ? { lens } : {}),
+  };
+}
+
+/** Prepares the frames of a set as the recipe asks. */
 export function prepareStage(state: BenchState, scope: SetScope): Stage | undefined {
   const { prepared, decoded: shot } = setGraph(scope);
-  const { lens, dust } = scope.set.prepare;
-  const shades = dust ? (measuresOf(state, scope)?.shades ?? []) : [];
-  const isShaded = shades.length > 0;
   const lacking = scope.frames.flatMap((frame) => {
     const node = prepared.get(frame.id);
     if (node === undefined || node === shot.get(frame.id)) return [];
@@ -64,28 +82,26 @@ export function prepareStage(state: BenchState, scope: SetScope): Stage | undefi
     if (known && !isBack) return [];
     // a frame that is left out may still be decoded, or be gone: the others do not wait for it
     if (!state.decoded[frame.hash]) return [];
-    return [{ frame, node, balance: balanceOf(state, scope, frame) }];
+    return [{ frame, node, how: preparationOf(state, scope, frame) }];
   });
   if (lacking.length === 0) return undefined;
-  const changed = lacking.filter(({ balance }) => balance || lens || isShaded).length;
+  const changed = lacking.filter(({ how }) => how).length;
   return {
     key: `prepare ${lacking.map(({ node }) => node).join(' ')}`,
     text: changed > 0 ? `Preparing ${changed} ${changed === 1 ? 'frame' : 'frames'}` : '',
     run: async (pool, signal, progress) => {
       let done = 0;
       const made = await Promise.all(
-        lacking.map(async ({ frame, node, balance }): Promise<[string, Value]> => {
+        lacking.map(async ({ frame, node, how }): Promise<[string, Value]> => {
           const { levels } = state.decoded[frame.hash];
           // of a frame that is away what is prepared is away too
           const kept = isAway(levels) ? levels[levelAtHand(levels, 0)] : undefined;
           const away = kept && { name: node, staying: kept.width * kept.height };
-          const prepared = ([image]: readonly EncodedImage[]): Promise<readonly EncodedImage[]> =>
-            pool.run((tasks) => tasks.prepare(image, balance && evenGains(balance), lens, away, shades), {
-              signal,
-            });
-          // a frame that needs nothing is used as it is
-          const own =
-            balance || lens || isShaded ? await withWhole(pool, [levels[0]], prepared, signal) : levels;
+          const prepared =
+            (by: FramePreparation) =>
+            ([image]: readonly EncodedImage[]): Promise<readonly EncodedImage[]> =>
+              pool.run((tasks) => tasks.prepare(image, by, away), { signal });
+          const own = how ? await withWhole(pool, [levels[0]], prepared(how), signal) : levels;
           progress(++done / lacking.length);
           return [node, { is: 'picture', levels: own }];
         }),

@@ -3,9 +3,10 @@ import { operator } from '../../graph/operator';
 import { curveAt, type MatchMap } from '../../match/matchMap';
 import { type Code } from '../../match/matchMark';
 import { linearToSrgb, srgbToLinear } from '../../raster/srgb';
-import { areNumbers, between, numbers, oneOf, place, share, strict, text } from '../../recipe/schemaParts';
+import { areNumbers, between, oneOf, place, share, strict, text } from '../../recipe/schemaParts';
 import { type EditKind } from '../editKind';
 import { pixelwise } from '../pixelwise';
+import { mapCurves, mapMatrix } from './mapSchema';
 import { matchMapOf, type MatchSettings, MOST_MARKS, MOST_REFERENCES } from './matchSettings';
 
 type Map = Pick<MatchSettings, 'matrix' | 'curves'>;
@@ -56,10 +57,6 @@ function throughTable(table: Float32Array, mix: number): number {
   return table[k] + (at - k) * (table[k + 1] - table[k]);
 }
 
-/** coefficients of a curve */
-const MOST_COEFFICIENTS = 40;
-const LEAST_COEFFICIENTS = 4;
-
 const score = () =>
   strict({
     deltaE: between(0, 500),
@@ -72,9 +69,6 @@ const score = () =>
 
 const code = () => mixed<Code>((v): v is Code => areNumbers(v, 3) && v.every((c) => c >= 0 && c <= 1));
 
-const rises = (curve: readonly number[] | undefined): boolean =>
-  curve === undefined || curve.every((v, i) => i === 0 || v >= curve[i - 1]);
-
 export const match: EditKind<MatchSettings> = {
   kind: 'match',
   rank: 'tone',
@@ -86,19 +80,8 @@ export const match: EditKind<MatchSettings> = {
       .max(MOST_REFERENCES)
       .default(undefined)
       .optional(),
-    matrix: numbers(9).test('nine', '${path} must be 3 × 3', (v) => v === undefined || v.length === 9),
-    curves: array(
-      numbers(MOST_COEFFICIENTS)
-        .test('rises', '${path} must rise', rises)
-        .test('long', '${path} is too short', (v) => v === undefined || v.length >= LEAST_COEFFICIENTS),
-    )
-      .test(
-        'three',
-        '${path} must be three curves alike',
-        (v) =>
-          v === undefined || v.length === 0 || (v.length === 3 && v.every((c) => c?.length === v[0]?.length)),
-      )
-      .required(),
+    matrix: mapMatrix(),
+    curves: mapCurves(true).required(),
     tone: share(),
     contrast: share(),
     colour: share(),

@@ -1,3 +1,4 @@
+import { type FrameOnGrid } from '../../match/matchNeighbours';
 import { encodedGain } from '../../raster/encodedGain';
 import { decodePlane, encodeClipped } from '../../raster/srgb';
 import { type EncodedImage } from '../../raster/encodedImage';
@@ -33,6 +34,19 @@ export function planPanorama(
   fit: PanoramaFit,
   canvas: PanoramaCanvas,
 ): PanoramaPlan {
+  const { drawn, grid, level } = drawnSmall(levels, fit, canvas);
+  const gains = evenGains(drawn);
+  drawn.forEach((frame, i) => frame && evenFrame(frame, gains, i));
+  const labels = seamLabels(drawn, grid.width, grid.height, joiningOrder(fit.rotations));
+  return { canvas, gains, level, gridWidth: grid.width, gridHeight: grid.height, labels };
+}
+
+/** All frames on the canvas, as small as gains and seams are decided on. */
+function drawnSmall(
+  levels: readonly (readonly EncodedImage[])[],
+  fit: PanoramaFit,
+  canvas: PanoramaCanvas,
+): { drawn: (DrawnFrame | undefined)[]; grid: PanoramaCanvas; level: number } {
   const level = Math.max(0, Math.ceil(Math.log2(Math.sqrt((canvas.width * canvas.height) / GRID_CELLS))));
   const grid = reducedCanvas(canvas, level);
   const shrink = Math.max(0, Math.round(Math.log2(fit.lens.focalPx / grid.scale)));
@@ -45,10 +59,23 @@ export function planPanorama(
       radius: true,
     });
   });
-  const gains = evenGains(drawn);
-  drawn.forEach((frame, i) => frame && evenFrame(frame, gains, i));
-  const labels = seamLabels(drawn, grid.width, grid.height, joiningOrder(fit.rotations));
-  return { canvas, gains, level, gridWidth: grid.width, gridHeight: grid.height, labels };
+  return { drawn, grid, level };
+}
+
+/** The frames of a panorama on one small grid to be compared, as they are but for the light that the lens lost; undefined for strays. */
+export function panoramaFrames(
+  levels: readonly (readonly EncodedImage[])[],
+  fit: PanoramaFit,
+  canvas: PanoramaCanvas,
+): (FrameOnGrid | undefined)[] {
+  const { drawn } = drawnSmall(levels, fit, canvas);
+  const gains = { ...evenGains(drawn), stops: drawn.map(() => [0, 0, 0] as const) };
+  return drawn.map((frame, i) => {
+    if (!frame) return undefined;
+    evenFrame(frame, gains, i);
+    const shows = Uint8Array.from(frame.inside, (v) => (v >= 1 ? 1 : 0));
+    return { planes: frame.planes, shows, stops: 0 };
+  });
 }
 
 /** From one side to the other, so that each frame meets what it overlaps. */
