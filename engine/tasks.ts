@@ -43,7 +43,10 @@ import { blockEdges } from '@/core/match/texture/blockEdges';
 import { type HueShares, huesOfPicture } from '@/core/edits/hues/huesOfPicture';
 import { type TintPoint } from '@/core/edits/tint/tintLine';
 import { cutFromDabs } from '@/core/cutout/cutFromDabs';
+import { airColour } from '@/core/ground/airColour';
 import { belong } from '@/core/ground/belong';
+import { type LightColour } from '@/core/ground/light';
+import { srgbToLinear } from '@/core/raster/srgb';
 import { inflate } from '@/core/ground/inflate';
 import { cutPicture, roughCutPicture } from '@/core/cutout/cutPicture';
 import { findSky, type FoundSky } from '@/core/cutout/sky/findSky';
@@ -525,6 +528,11 @@ export function makeTasks(platform: Platform) {
       const planes = drawPlace(drawn, node, at, plainWorld(drawn.made));
       const mean = (p: Float32Array): number => (255 * p.reduce((a, b) => a + b, 0)) / p.length;
       return [mean(planes[0]), mean(planes[1]), mean(planes[2])];
+    },
+    /** the colour of the air in an area just above the horizon */
+    airColour: (drawn: DrawnGraph, node: string, area: Rectangle): LightColour => {
+      const planes = drawPlace(drawn, node, { level: 0, area, kernel: 'bilinear' }, plainWorld(drawn.made));
+      return airColour(planes.map((plane) => plane.map(srgbToLinear)));
     },
     /** tones of a node */
     tones: (target: SeenNode): ToneShares => toneShares(seenPicture(target)),

@@ -13,6 +13,7 @@ const LOOKS: Readonly<Record<Station, readonly Look[]>> = {
   merge: ['result', 'origin', 'depth', 'methods', 'fitted', 'wipe', 'blink'],
   layers: ['result', 'mask', 'origin', 'before'],
   match: ['result', 'before', 'mask', 'origin', 'shot'],
+  ground: ['result', 'before', 'mask', 'origin'],
   finish: ['finished', 'before', 'mask', 'edges'],
   proof: ['finished', 'clipped', 'before'],
 };

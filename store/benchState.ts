@@ -152,7 +152,11 @@ export type ToolInHand =
   | `from ${string}`
   | `mark ${MarkSays}`
   | 'mark like'
-  | 'chart';
+  | 'chart'
+  | 'ground'
+  | 'yardstick'
+  | 'lit and shaded'
+  | 'near and far';
 
 /** The finished picture, small, of one state of the recipe. */
 export interface FinishedState {

@@ -24,12 +24,12 @@ export type Look =
   | 'edges'
   | 'clipped';
 
-export const STATIONS = ['frames', 'fit', 'merge', 'layers', 'match', 'finish', 'proof'] as const;
+export const STATIONS = ['frames', 'fit', 'merge', 'layers', 'match', 'ground', 'finish', 'proof'] as const;
 
 export type Station = (typeof STATIONS)[number];
 
 /** What can be left out to compare: the work of a step, or the edit that is open. */
-export type BeforeStep = 'fit' | 'layers' | 'match' | 'finish' | 'edit';
+export type BeforeStep = 'fit' | 'layers' | 'match' | 'ground' | 'finish' | 'edit';
 
 /** Where on the picture the table is: screen pixels a full-size pixel and the full-size pixel in the middle; undefined fits all. */
 export interface Viewport {

@@ -74,6 +74,7 @@ const alike = (a: Inputs, b: Inputs, names: readonly (keyof Inputs)[]): boolean 
 const OWN_STEP: Readonly<Partial<Record<Station, BeforeStep>>> = {
   layers: 'layers',
   match: 'match',
+  ground: 'ground',
   finish: 'finish',
 };
 

@@ -30,6 +30,7 @@ import { activeScope } from './activeSet';
 import { type BenchState } from './benchState';
 import { measuresOf, mergedNow } from './madePixels';
 import { editEffects, layerEffects } from './effectFindings';
+import { groundFindings, platesOnGround } from './standingPlates';
 import { remember } from './remember';
 import { type Station } from './session';
 
@@ -59,6 +60,8 @@ export function stationFindings(state: FindingSource, station: Station): readonl
       return findingsOfLayers(project, state.proofed?.made, state.effects?.made);
     case 'match':
       return findingsOfMatch(project, state.effects?.made);
+    case 'ground':
+      return findingsOfGround(project);
     case 'finish':
       return state.finished?.findings;
     case 'proof':
@@ -206,6 +209,16 @@ function findingsOfMatch(project: Project, effects?: PictureEffects): readonly F
     judge('match.saturation', 100 * Math.max(...factors, 1)),
     ...editEffects(project, effects),
   ];
+}
+
+/** How the plates stand: of each measure the worst plate. */
+function findingsOfGround(project: Project): readonly Finding[] | undefined {
+  const plates = platesOnGround(project);
+  if (plates.length === 0) return undefined;
+  const all = plates.flatMap((p) => groundFindings(project, p));
+  return [...new Set(all.map((f) => f.id))].flatMap(
+    (id) => worstFinding(all.filter((f) => f.id === id)) ?? [],
+  );
 }
 
 const NOWHERE = { x: 0, y: 0, width: 1, height: 1 };

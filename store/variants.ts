@@ -12,10 +12,15 @@ const withoutEdits = (layer: Layer): Layer =>
     ? { ...layer, edits: [], layers: layer.layers.map(withoutEdits) }
     : { ...layer, edits: [] };
 
+/** A layer that lies in the picture as it came, with everything in it. */
+const lifted = ({ stand: _, ...layer }: Layer): Layer =>
+  layer.kind === 'group' ? { ...layer, layers: layer.layers.map(lifted) } : layer;
+
 /** A recipe without the work of a step; what came later is left out too. The straightening stays, so that both lie on each other. */
 export function withoutStep(project: Project, step: Exclude<BeforeStep, 'fit' | 'edit'>): Project {
   if (step === 'finish')
     return { ...project, edits: project.edits.filter((e) => !isLate(e) && e.kind !== 'noise') };
+  if (step === 'ground') return { ...withoutStep(project, 'finish'), layers: project.layers.map(lifted) };
   const plain: Project = {
     ...project,
     edits: [],

@@ -35,6 +35,10 @@ import { ArrivingPicture } from '@/stations/frames/ArrivingFrames';
 import { FramesOverlay } from '@/stations/frames/Overlay';
 import { FramesPanel } from '@/stations/frames/Panel';
 import { FramesTray } from '@/stations/frames/Tray';
+import { GroundOverlay } from '@/stations/ground/Overlay';
+import { GroundPanel } from '@/stations/ground/Panel';
+import { GroundTray } from '@/stations/ground/Tray';
+import { useGroundTool } from '@/stations/ground/useGroundTool';
 import { LayersOverlay } from '@/stations/layers/Overlay';
 import { LayersPanel } from '@/stations/layers/Panel';
 import { LayersTray } from '@/stations/layers/Tray';
@@ -141,6 +145,7 @@ const STATIONS = {
   merge: { Panel: memo(MergePanel), Tray: memo(MergeTray) },
   layers: { Panel: memo(LayersPanel), Tray: memo(LayersTray) },
   match: { Panel: memo(MatchPanel), Tray: memo(MatchTray) },
+  ground: { Panel: memo(GroundPanel), Tray: memo(GroundTray) },
   finish: { Panel: memo(FinishPanel), Tray: memo(FinishTray) },
   proof: { Panel: memo(ProofPanel), Tray: memo(ProofTray) },
 } as const;
@@ -216,6 +221,7 @@ function Layout({ mark, clearMark, table, onTable }: LayoutProps) {
   const { tool: frameTool, drawn: drawnFor } = useFrameDabTool();
   const markTool = useMarkTool();
   const chartTool = useChartTool();
+  const { tool: groundTool, drawn: drawnUpright } = useGroundTool();
   const sharpen = useBench((s) => findEdit(s.history.project.edits, 'sharpen'));
   const edit = useOpenEditId();
   const [tracing, setTracing] = useState(false);
@@ -349,6 +355,7 @@ function Layout({ mark, clearMark, table, onTable }: LayoutProps) {
         />
       )}
       {station === 'finish' && isMerged && <FinishOverlay viewport={viewport} table={table} />}
+      {station === 'ground' && <GroundOverlay viewport={viewport} table={table} drawn={drawnUpright} />}
       {station === 'match' && <MatchOverlay viewport={viewport} table={table} />}
       {station === 'proof' && <ProofOverlay viewport={viewport} table={table} />}
       {drawn && <DrawnMarks drawn={drawn} viewport={viewport} table={table} />}
@@ -400,7 +407,17 @@ function Layout({ mark, clearMark, table, onTable }: LayoutProps) {
             onViewport={onViewport}
             render={render}
             onFailure={onFailure}
-            tool={drawTool ?? frameTool ?? markTool ?? chartTool ?? dabTool ?? partTool ?? placeTool ?? brush}
+            tool={
+              drawTool ??
+              frameTool ??
+              groundTool ??
+              markTool ??
+              chartTool ??
+              dabTool ??
+              partTool ??
+              placeTool ??
+              brush
+            }
             onPoint={pointer.set}
             onSize={onTable}
             overlay={overlay}

@@ -11,6 +11,7 @@ import { useActions, useBench, useFindingSource, useScope } from '@/stations/ben
 import { FINISH_TEXT } from '@/stations/finish/text';
 import { FIT_TEXT } from '@/stations/fit/text';
 import { FRAMES_TEXT } from '@/stations/frames/text';
+import { GROUND_TEXT } from '@/stations/ground/text';
 import { LAYERS_TEXT } from '@/stations/layers/text';
 import { MATCH_TEXT } from '@/stations/match/text';
 import { MERGE_TEXT } from '@/stations/merge/text';
@@ -112,6 +113,7 @@ export const STATION_NAMES: Readonly<Record<Station, string>> = {
   merge: MERGE_TEXT.name,
   layers: LAYERS_TEXT.name,
   match: MATCH_TEXT.name,
+  ground: GROUND_TEXT.name,
   finish: FINISH_TEXT.name,
   proof: PROOF_TEXT.name,
 };
@@ -155,11 +157,13 @@ export function Trail({ onGo }: { onGo: (station: Station) => void }) {
                 ? repaired > 0
                   ? `${repaired} repaired`
                   : 'nothing changed'
-                : station === 'merge' && oneFrame
-                  ? MERGE_TEXT.oneFrame
-                  : paused
-                    ? 'stopped'
-                    : 'not made yet';
+                : station === 'ground'
+                  ? 'nothing put in'
+                  : station === 'merge' && oneFrame
+                    ? MERGE_TEXT.oneFrame
+                    : paused
+                      ? 'stopped'
+                      : 'not made yet';
           return (
             <li key={station}>
               <FixedStep

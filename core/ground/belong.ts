@@ -101,11 +101,12 @@ export function belong(
         horizon: camera.horizon / long,
         height: camera.height,
       },
-      light: light ?? own,
+      ...(light ? { light } : { light: evenLight(ground), unlit: true }),
       ...(facts.air ? { air: facts.air } : {}),
     },
     stand: {
       foot: [foot[0] / plateLong, foot[1] / plateLong],
+      top: (outline.top - 0.5) / plateLong,
       light: own,
       water: facts.water ?? false,
       relight: isLit ? RELIT[told.plateLight.how] : 0,
@@ -120,6 +121,16 @@ export function belong(
     told,
   };
 }
+
+/** light that ground throws back on the whole, where nothing is known of it: mid grey (common practice) */
+const ALBEDO = 0.18;
+
+/** The light of which only is known how light the ground is that it falls on: from everywhere above. */
+const evenLight = (ground: LightColour): LightRig => ({
+  sky: scaled(ground, 1 / ALBEDO),
+  bounce: scaled(ground, 0.5),
+  lamps: [],
+});
 
 function cameraOf(
   { width, height }: EncodedImage,

@@ -16,6 +16,8 @@ export interface GroundView {
   readonly ray: (x: number, y: number) => Direction;
   /** where a pixel sees the ground; undefined from the horizon up */
   readonly groundAt: (x: number, y: number) => Direction | undefined;
+  /** where a place is seen; undefined behind the camera */
+  readonly seenAt: (place: Direction) => readonly [x: number, y: number] | undefined;
   /** the camera's own right, up and forward */
   readonly axes: readonly [Direction, Direction, Direction];
 }
@@ -44,6 +46,11 @@ export function groundView({ focal, principal: [cx, cy], horizon, height }: Grou
       if (d[1] > -1e-6 * focal) return undefined;
       const t = -height / d[1];
       return [t * d[0], -height, t * d[2]];
+    },
+    seenAt: (place) => {
+      const depth = dot(place, forward);
+      if (depth <= 1e-6) return undefined;
+      return [cx + (focal * dot(place, right)) / depth, cy - (focal * dot(place, up)) / depth];
     },
     axes: [right, up, forward],
   };

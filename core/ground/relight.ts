@@ -110,3 +110,13 @@ export function lightRatio(
     }
   };
 }
+
+/** The light of a rig on a white matt surface, linear R, G, B. @param normal right, up, ahead of the camera; of length 1 */
+export function lightOnSurface(rig: LightRig): (normal: ArrayLike<number>) => LightColour {
+  const own = prepared(rig);
+  return (normal) => [
+    lightOn(own, own.sources, normal, 0),
+    lightOn(own, own.sources, normal, 1),
+    lightOn(own, own.sources, normal, 2),
+  ];
+}

@@ -7,13 +7,28 @@ import { type Air } from './standing';
 export interface Space {
   readonly camera: GroundCamera;
   readonly light: LightRig;
+  /** nothing is known of the picture's light: that of a plate stands for it */
+  readonly unlit?: boolean;
   readonly air?: Air;
+  /** upright things that heights are told by */
+  readonly yardsticks?: readonly Yardstick[];
 }
+
+/** Something upright: where it stands, and its upper end; fractions of the picture's long edge. */
+export interface Yardstick {
+  readonly foot: Point;
+  readonly top: Point;
+}
+
+/** most yardsticks of a picture */
+export const MOST_YARDSTICKS = 12;
 
 /** How a plate stands in the picture's space. */
 export interface Stand {
   /** where it meets the ground, fractions of its own long edge */
   readonly foot: Point;
+  /** row of its upper end, a fraction of its own long edge; that of its picture when left out */
+  readonly top?: number;
   /** the light that it was taken in */
   readonly light: LightRig;
   /** it stands in water */

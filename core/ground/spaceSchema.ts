@@ -1,5 +1,6 @@
 import { array, lazy, mixed, object, type Schema, tuple } from 'yup';
 import { between, share, strict } from '../recipe/schemaParts';
+import { MOST_YARDSTICKS } from './space';
 
 const left = (of: () => Schema): Schema =>
   lazy((value: unknown) => (value === undefined ? mixed().optional() : of())) as unknown as Schema;
@@ -32,7 +33,17 @@ export const spaceSchema = left(() =>
       height: between(0.01, 1e5),
     }),
     light: rig(),
+    unlit: mixed<boolean>().oneOf([true, false]).default(undefined).optional(),
     air: left(() => strict({ colour: light(), beta: between(0, 10) })),
+    yardsticks: array(
+      strict({
+        foot: tuple([fraction(), fraction()]).required(),
+        top: tuple([fraction(), fraction()]).required(),
+      }),
+    )
+      .max(MOST_YARDSTICKS)
+      .default(undefined)
+      .optional(),
   }),
 );
 
@@ -40,6 +51,7 @@ export const spaceSchema = left(() =>
 export const standSchema = left(() =>
   object({
     foot: tuple([fraction(), fraction()]).required(),
+    top: left(() => fraction()),
     light: rig(),
     water: mixed<boolean>().oneOf([true, false]).required(),
     distance: left(() => between(0.01, 1e6)),

@@ -39,7 +39,6 @@ import { BrushControls } from '../regions/BrushControls';
 import { RegionEditor } from '../regions/RegionEditor';
 import { StationFindings } from '../stationFindings';
 import { PlaceSection } from './PlaceSection';
-import { StandSection } from './StandSection';
 import { LAYERS_TEXT as TEXT } from './text';
 
 const percent = (v: number): string => `${Math.round(100 * v)} %`;
@@ -98,7 +97,6 @@ export function LayersPanel() {
               <BrushControls owner={{ kind: 'layer', layer: layer.id }} />
             </Section>
           )}
-          {tab === 'place' && <StandSection layer={layer} />}
           {tab === 'place' &&
             (layer.place ? <PlaceSection layer={layer} place={layer.place} /> : <NoPlace />)}
           {tab === 'edits' && <EditList at={at} kinds={LAYER_KINDS} first="exposure" />}

@@ -56,23 +56,6 @@ export const LAYERS_TEXT = {
   turned: 'Turned',
   enlarged: (percent: number) =>
     `Drawn at ${percent} % of its own size: it will look soft beside the picture. Take a larger one, or make it smaller.`,
-  stands: 'Stands on the ground',
-  nowhere:
-    'Its foot lies above the horizon, so it is lit but casts nothing. Move it down, or lift it off the ground.',
-  away: (metres: number) =>
-    `Its foot is ${metres < 20 ? metres.toFixed(1) : Math.round(metres)} m away. It takes the picture’s light, and darkens or is mirrored in what it stands on.`,
-  relight: 'Into this light',
-  shadow: 'Its shadow',
-  mirrorImage: 'Its mirror image',
-  sunFrom: 'Sun from',
-  sunUp: 'Sun’s height',
-  from360: (degrees: number): string => {
-    const side = degrees < 0 ? 'left' : 'right';
-    const by = Math.abs(Math.round(degrees));
-    return by < 5 ? 'ahead' : by > 175 ? 'behind you' : `${by}° ${side}`;
-  },
-  inWater: 'In water',
-  lift: 'Lift it off the ground',
   nearer: 'Nearer',
   farther: 'Farther',
   copy: 'Copy',

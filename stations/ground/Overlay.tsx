@@ -1,0 +1,220 @@
+'use client';
+import { groundView } from '@/core/ground/groundView';
+import { tallOf } from '@/core/ground/eyeHeight';
+import { type Space } from '@/core/ground/space';
+import { pictureGrid, type PictureGrid } from '@/core/recipe/pictureGrid';
+import { type PlateOnGround, platesOnGround } from '@/store/standingPlates';
+import { type Size, toTable, type Viewport } from '@/ui/table/viewport';
+import { FONT } from '@/ui/tokens';
+import { useBench, useProject } from '../benchContext';
+import { OverlaySvg } from '../overlay/PlaceMark';
+import { cameraOf, tipOf } from './groundHandles';
+import { inPixels } from './SpaceSection';
+import { GROUND_TEXT as TEXT } from './text';
+import { type DrawnUpright } from './useGroundTool';
+
+/** distances at which lines lie across the ground, metres */
+const ACROSS = [1, 2, 5, 10, 20, 50, 100, 200];
+/** lines that run away from the camera: so many to each side, as far apart as half the eye's height times this */
+const SIDES = 6;
+const APART = 2;
+/** how near to the camera and how far they are drawn, metres */
+const [NEAREST, FARTHEST] = [0.5, 400];
+
+type At = (x: number, y: number) => readonly [number, number];
+
+export interface GroundOverlayProps {
+  readonly viewport: Viewport;
+  readonly table: Size;
+  readonly drawn: DrawnUpright | undefined;
+}
+
+/** The ground as a calm grid, the horizon, the feet with their distances, where shadows end, and yardsticks. */
+export function GroundOverlay({ viewport, table, drawn }: GroundOverlayProps) {
+  const project = useProject();
+  const { look, tool } = useBench((s) => ({ look: s.session.look, tool: s.tool }));
+  const grid = pictureGrid(project);
+  const { space } = project;
+  if (!space || !grid || look === 'before') return null;
+  const at: At = (x, y) => toTable(viewport, table, x, y);
+  const plates = platesOnGround(project);
+  return (
+    <OverlaySvg aria-hidden fill="none">
+      <GroundLines space={space} grid={grid} at={at} table={table} />
+      <Horizon space={space} grid={grid} at={at} pulled={tool === 'ground'} />
+      {plates.map((plate) => (
+        <PlateMarks key={plate.layer.id} space={space} plate={plate} at={at} pulled={tool === 'ground'} />
+      ))}
+      {(space.yardsticks ?? []).map((own, i) => {
+        const [camera, foot, top] = inPixels(space, own, grid);
+        const metres = tallOf(camera, foot, top);
+        return (
+          <Upright
+            key={i}
+            from={at(...foot)}
+            to={at(...top)}
+            label={metres === undefined ? '' : TEXT.metres(metres)}
+          />
+        );
+      })}
+      {drawn && 'line' in drawn && (
+        <Upright from={at(drawn.line[0], drawn.line[1])} to={at(drawn.line[2], drawn.line[3])} label="" />
+      )}
+      {drawn && 'first' in drawn && <Cross at={at(...drawn.first)} />}
+    </OverlaySvg>
+  );
+}
+
+/** Two strokes over each other, so that a line is seen on light and dark. */
+function Stroke({
+  d,
+  dash,
+  wide = 1.2,
+  calm = false,
+}: {
+  d: string;
+  dash?: string;
+  wide?: number;
+  calm?: boolean;
+}) {
+  return (
+    <>
+      <path
+        d={d}
+        stroke="#000"
+        strokeOpacity={calm ? 0.22 : 0.55}
+        strokeWidth={wide + 1.6}
+        strokeDasharray={dash}
+      />
+      <path d={d} stroke="#fff" strokeOpacity={calm ? 0.45 : 1} strokeWidth={wide} strokeDasharray={dash} />
+    </>
+  );
+}
+
+function Label({ x, y, children }: { x: number; y: number; children: string }) {
+  return (
+    <text
+      x={x}
+      y={y}
+      fill="#fff"
+      stroke="#000"
+      strokeOpacity="0.7"
+      strokeWidth="3"
+      paintOrder="stroke"
+      style={{ font: `11px ${FONT.number}` }}
+    >
+      {children}
+    </text>
+  );
+}
+
+interface GroundPartProps {
+  readonly space: Space;
+  readonly grid: PictureGrid;
+  readonly at: At;
+}
+
+/** Lines across the ground at round distances, and lines that run away. */
+function GroundLines({ space, grid, at, table }: GroundPartProps & { readonly table: Size }) {
+  const view = groundView(cameraOf(space, grid));
+  const { height } = space.camera;
+  const seen = (x: number, z: number): readonly [number, number] | undefined => {
+    const pixel = view.seenAt([x, -height, z]);
+    return pixel && at(...pixel);
+  };
+  const way = APART * height;
+  const far = Math.min(FARTHEST, 120 * height);
+  const across = ACROSS.flatMap((z) => {
+    const [a, b] = [seen(-SIDES * way, z), seen(SIDES * way, z)];
+    return a && b ? [{ z, a, b }] : [];
+  });
+  const away = Array.from({ length: 2 * SIDES + 1 }, (_, i) => (i - SIDES) * way).flatMap((x) => {
+    const [a, b] = [seen(x, Math.max(NEAREST, height / 2)), seen(x, far)];
+    return a && b ? [`M${a.join(' ')}L${b.join(' ')}`] : [];
+  });
+  const d = [...away, ...across.map(({ a, b }) => `M${a.join(' ')}L${b.join(' ')}`)].join('');
+  const left = 8;
+  return (
+    <>
+      <Stroke d={d} wide={0.8} calm />
+      {across.map(({ z, a }) =>
+        a[1] > 0 && a[1] < table.height - 4 ? (
+          <Label key={z} x={Math.max(left, a[0])} y={a[1] - 3}>{`${z} m`}</Label>
+        ) : null,
+      )}
+    </>
+  );
+}
+
+function Horizon({ space, grid, at, pulled }: GroundPartProps & { readonly pulled: boolean }) {
+  const { horizon } = cameraOf(space, grid);
+  const [a, b] = [at(0, horizon), at(grid.width, horizon)];
+  return (
+    <>
+      <Stroke d={`M${a.join(' ')}L${b.join(' ')}`} wide={pulled ? 2 : 1.3} />
+      <Label x={b[0] - 58} y={b[1] - 6}>
+        {TEXT.horizon}
+      </Label>
+    </>
+  );
+}
+
+interface PlateMarksProps {
+  readonly space: Space;
+  readonly plate: PlateOnGround;
+  readonly at: At;
+  readonly pulled: boolean;
+}
+
+/** The foot of a plate with its distance, and the way to where its shadow ends. */
+function PlateMarks({ space, plate, at, pulled }: PlateMarksProps) {
+  const { foot, stood, layer } = plate;
+  if (!foot) return null;
+  const [x, y] = at(...foot);
+  const tip = stood && !layer.stand?.water ? tipOf(space, plate) : undefined;
+  const end = tip && at(...tip);
+  return (
+    <>
+      {end && <Stroke d={`M${x} ${y}L${end.join(' ')}`} dash="5 4" />}
+      <path d={`M${x - 9} ${y}L${x} ${y - 5}L${x + 9} ${y}L${x} ${y + 5}Z`} fill={pulled ? '#fff' : 'none'} />
+      <Stroke d={`M${x - 9} ${y}L${x} ${y - 5}L${x + 9} ${y}L${x} ${y + 5}Z`} />
+      {end && pulled && (
+        <path
+          d={`M${end[0] - 6} ${end[1] - 6}h12v12h-12Z`}
+          fill="#fff"
+          stroke="#000"
+          strokeOpacity="0.7"
+          strokeWidth="1.5"
+        />
+      )}
+      <Label x={x + 12} y={y + 14}>
+        {stood ? TEXT.metres(stood.distance) : TEXT.nowhere}
+      </Label>
+    </>
+  );
+}
+
+function Upright({
+  from: [x, y],
+  to: [u, v],
+  label,
+}: {
+  readonly from: readonly [number, number];
+  readonly to: readonly [number, number];
+  readonly label: string;
+}) {
+  return (
+    <>
+      <Stroke d={`M${x - 6} ${y}h12M${x} ${y}L${u} ${v}M${u - 6} ${v}h12`} />
+      {label && (
+        <Label x={u + 9} y={(y + v) / 2}>
+          {label}
+        </Label>
+      )}
+    </>
+  );
+}
+
+function Cross({ at: [x, y] }: { readonly at: readonly [number, number] }) {
+  return <Stroke d={`M${x - 7} ${y}h14M${x} ${y - 7}v14`} />;
+}

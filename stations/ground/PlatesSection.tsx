@@ -1,0 +1,123 @@
+'use client';
+import { useState } from 'react';
+import { styled } from 'styled-components';
+import { type Told } from '@/core/ground/belong';
+import { worstFinding } from '@/core/proof/finding';
+import { type Project } from '@/core/recipe/project';
+import { makeBelong } from '@/store/makeBelong';
+import { groundFindings, type PlateOnGround } from '@/store/standingPlates';
+import { Button } from '@/ui/controls/Button';
+import { Hint, Row, Section } from '@/ui/Section';
+import { COLOUR, focusRing } from '@/ui/tokens';
+import { VerdictMark } from '@/ui/VerdictMark';
+import { useActions, useBenchParts, useProject } from '../benchContext';
+import { GROUND_TEXT as TEXT } from './text';
+
+export interface PlatesSectionProps {
+  readonly plates: readonly PlateOnGround[];
+  /** id of the layer that is chosen */
+  readonly chosen: string;
+}
+
+/** The plates, each with the line that sums up whether it belongs, and what makes it. */
+export function PlatesSection({ plates, chosen }: PlatesSectionProps) {
+  const { bench } = useBenchParts();
+  const actions = useActions();
+  const project = useProject();
+  const [told, setTold] = useState<{ readonly of: string; readonly facts: Readonly<Record<string, Told>> }>();
+  if (plates.length === 0) return null;
+  const own = plates.find((p) => p.layer.id === chosen) ?? plates[plates.length - 1];
+  const belong = async (): Promise<void> => {
+    const { id } = own.layer;
+    const done = await makeBelong(bench, id);
+    if ('told' in done) setTold({ of: id, facts: done.told });
+    else if (done.why) actions.report(done.why);
+  };
+  return (
+    <Section title={TEXT.plates}>
+      <Plates>
+        {plates.map((plate) => (
+          <li key={plate.layer.id}>
+            <Plate
+              type="button"
+              aria-pressed={plate === own}
+              onClick={() => actions.go({ layer: plate.layer.id })}
+            >
+              <BelongsLine plate={plate} project={project} />
+            </Plate>
+          </li>
+        ))}
+      </Plates>
+      <Row>
+        <Button {...(own.standing ? {} : { 'data-main': '' })} onPress={() => void belong()}>
+          {own.standing ? TEXT.again : TEXT.belong}
+        </Button>
+      </Row>
+      {told?.of === own.layer.id && <ToldList facts={told.facts} />}
+    </Section>
+  );
+}
+
+/** Whether a plate belongs: its worst finding, else where it stands. */
+function BelongsLine({ plate, project }: { readonly plate: PlateOnGround; readonly project: Project }) {
+  const { layer, standing, stood, tall = 0 } = plate;
+  const worst = worstFinding(groundFindings(project, plate));
+  const isFine = worst === undefined || worst.verdict === 'pass';
+  const line = !standing ? TEXT.lays : stood ? TEXT.stands(stood.distance, tall) : TEXT.air;
+  return (
+    <>
+      <VerdictMark verdict={worst?.verdict ?? 'none'} size={12} />
+      <span>
+        <b>{layer.name}</b> {isFine ? TEXT.belongs : worst.label.toLowerCase()}
+        <small>{line}</small>
+      </span>
+    </>
+  );
+}
+
+function ToldList({ facts }: { readonly facts: Readonly<Record<string, Told>> }) {
+  return (
+    <details>
+      <summary>{TEXT.told}</summary>
+      {Object.entries(facts).map(([name, told]) => (
+        <Hint key={name}>
+          {TEXT.facts[name] ?? name}: {TEXT.how(told)}
+        </Hint>
+      ))}
+    </details>
+  );
+}
+
+const Plates = styled.ul`
+  list-style: none;
+  display: grid;
+  gap: 3px;
+`;
+
+const Plate = styled.button`
+  display: grid;
+  grid-template-columns: auto minmax(0, 1fr);
+  align-items: center;
+  gap: 9px;
+  width: 100%;
+  padding: 5px 8px;
+  border: 1px solid transparent;
+  border-radius: 3px;
+  background: transparent;
+  color: ${COLOUR.ink};
+  font: inherit;
+  text-align: left;
+  small {
+    display: block;
+    color: ${COLOUR.quiet};
+  }
+  &:hover {
+    background: ${COLOUR.hover};
+  }
+  &[aria-pressed='true'] {
+    border-color: ${COLOUR.act};
+  }
+  &:focus-visible {
+    ${focusRing}
+  }
+`;
