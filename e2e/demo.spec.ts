@@ -62,7 +62,7 @@ test('the keyboard alone walks the stations, opens a finding and its place, and 
   await page.goto('/bench?project=demo');
   const bench = benchPage(page);
   await bench.ready('Finish');
-  await page.keyboard.press('6');
+  await page.keyboard.press('7');
   await expect(bench.station('Finish')).toHaveAttribute('aria-current', 'step');
   await page.keyboard.press('2');
   await page.getByRole('button', { name: /Worst place/ }).focus();

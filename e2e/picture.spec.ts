@@ -165,7 +165,7 @@ test('the same by keyboard alone', async ({ page }) => {
   await command(page, 'Change exposure of Layer plate-7-0');
   await tabTo(page, /^Exposure/);
   await quiet(bench);
-  await page.keyboard.press('6');
+  await page.keyboard.press('7');
   const waiting = page.waitForEvent('download');
   await tabTo(page, /^Deliver the picture/);
   await page.keyboard.press('Enter');

@@ -1,9 +1,10 @@
+import { type Space } from '@/core/ground/space';
 import { standFindings } from '@/core/ground/standFindings';
 import { type Finding } from '@/core/proof/finding';
 import { type Standing, stoodAt, type Stood } from '@/core/ground/standing';
 import { standingOf } from '@/core/ground/standingOf';
 import { allLayers, type PictureLayer } from '@/core/layers/layer';
-import { placeMatrix } from '@/core/layers/place';
+import { type Place, placedCorners, placeMatrix } from '@/core/layers/place';
 import { invert, transform } from '@/core/raster/matrix3';
 import { type PictureGrid, pictureGrid } from '@/core/recipe/pictureGrid';
 import { type Frame, type Project } from '@/core/recipe/project';
@@ -22,6 +23,8 @@ export interface PlateOnGround {
   readonly foot?: readonly [number, number];
   /** metres from its foot to its upper end */
   readonly tall?: number;
+  /** of one that stands nowhere and lies above the horizon: how wide its long edge is seen, degrees */
+  readonly skyAngle?: number;
 }
 
 /** The plates that are shown, nearest last, as the layers lie. */
@@ -37,10 +40,22 @@ export const platesOnGround = remember(
   ({ layers, space, frames, base, sets, made }) => [layers, space, frames, base, sets, made],
 );
 
+/** How wide something is seen that lies above the horizon, degrees; undefined where it does not. */
+function angleInSky(
+  { camera }: Space,
+  place: Place,
+  own: PictureGrid,
+  grid: PictureGrid,
+): number | undefined {
+  const lowest = Math.max(...placedCorners(place, own, grid).map(([, y]) => y));
+  if (lowest > camera.horizon * Math.max(grid.width, grid.height)) return undefined;
+  return (360 / Math.PI) * Math.atan(place.size / 2 / camera.focal);
+}
+
 /** What is wrong with how a plate stands. */
 export function groundFindings(
   { space }: Pick<Project, 'space'>,
-  { layer: { name, opacity }, standing, stood, foot }: PlateOnGround,
+  { layer: { name, opacity }, standing, stood, foot, skyAngle }: PlateOnGround,
 ): Finding[] {
   const scene = space && { light: space.light, unlit: space.unlit ?? false };
   return standFindings(
@@ -50,6 +65,7 @@ export function groundFindings(
       ...(standing ? { standing } : {}),
       ...(stood ? { stood } : {}),
       ...(foot ? { foot } : {}),
+      inSky: skyAngle !== undefined,
     },
     scene,
   );
@@ -59,7 +75,11 @@ function plateOf(project: Project, layer: PictureLayer, grid: PictureGrid): Plat
   const { source, stand, place } = layer;
   const frame = source.kind === 'plate' ? project.frames.find((f) => f.id === source.frame) : undefined;
   if (!frame) return undefined;
-  if (!project.space || !stand || !place) return { layer, frame, grid };
+  if (!project.space || !place) return { layer, frame, grid };
+  if (!stand) {
+    const skyAngle = angleInSky(project.space, place, frame, grid);
+    return { layer, frame, grid, ...(skyAngle === undefined ? {} : { skyAngle }) };
+  }
   const matrix = placeMatrix(place, frame, grid);
   const standing = standingOf(project.space, stand, matrix, frame, grid);
   const back = invert(matrix);

@@ -21,7 +21,20 @@ export function footMoved(
   const next = view.groundAt(...to);
   if (!next) return undefined;
   const forward = view.axes[2];
-  const grows = dot(at, forward) / dot(next, forward);
+  return footAt(place, from, to, dot(at, forward) / dot(next, forward), long);
+}
+
+/**
+ * The place of a plate that is made larger about its foot, which is put somewhere.
+ * @param from pixel of the picture where its foot is @param to … where it comes to @param grows how many times as large
+ */
+export function footAt(
+  place: Place,
+  from: readonly [number, number],
+  to: readonly [number, number],
+  grows: number,
+  long: number,
+): Place {
   // its middle keeps its way from the foot, in metres
   const middle = [place.x * long - 0.5, place.y * long - 0.5];
   return {

@@ -14,6 +14,8 @@ export interface StandingPlate {
   readonly stood?: Stood;
   /** where its foot is seen, pixels of the picture */
   readonly foot?: readonly [number, number];
+  /** it lies above the horizon with all of it, and stands nowhere */
+  readonly inSky?: boolean;
 }
 
 /** What is known of the picture's light. */
@@ -30,7 +32,7 @@ const LEFT_OUT = 0.15;
 
 /** Findings of one plate, each with its place. */
 export function standFindings(
-  { name, opacity, standing, stood, foot }: StandingPlate,
+  { name, opacity, standing, stood, foot, inSky = false }: StandingPlate,
   scene: SceneLight | undefined,
 ): Finding[] {
   const where = foot
@@ -44,6 +46,7 @@ export function standFindings(
         }
       : {}),
   });
+  if (!standing && inSky) return [judge('ground.foot', 0), seen];
   if (!standing)
     return [
       judge('ground.foot', 1, {

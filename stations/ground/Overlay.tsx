@@ -1,4 +1,5 @@
 'use client';
+import { useId } from 'react';
 import { groundView } from '@/core/ground/groundView';
 import { tallOf } from '@/core/ground/eyeHeight';
 import { type Space } from '@/core/ground/space';
@@ -20,6 +21,9 @@ const SIDES = 6;
 const APART = 2;
 /** how near to the camera and how far they are drawn, metres */
 const [NEAREST, FARTHEST] = [0.5, 400];
+
+/** labels are no nearer to each other, screen pixels */
+const APART_PX = 15;
 
 type At = (x: number, y: number) => readonly [number, number];
 
@@ -116,6 +120,7 @@ interface GroundPartProps {
 
 /** Lines across the ground at round distances, and lines that run away. */
 function GroundLines({ space, grid, at, table }: GroundPartProps & { readonly table: Size }) {
+  const clip = useId();
   const view = groundView(cameraOf(space, grid));
   const { height } = space.camera;
   const seen = (x: number, z: number): readonly [number, number] | undefined => {
@@ -133,15 +138,24 @@ function GroundLines({ space, grid, at, table }: GroundPartProps & { readonly ta
     return a && b ? [`M${a.join(' ')}L${b.join(' ')}`] : [];
   });
   const d = [...away, ...across.map(({ a, b }) => `M${a.join(' ')}L${b.join(' ')}`)].join('');
-  const left = 8;
+  const [left, top] = at(0, 0);
+  const [right, bottom] = at(grid.width, grid.height);
+  // near the horizon they lie too close to be told apart
+  const told = across.filter(
+    ({ a }, i) =>
+      a[1] < Math.min(bottom, table.height) - 4 && (i === 0 || across[i - 1].a[1] - a[1] > APART_PX),
+  );
   return (
     <>
-      <Stroke d={d} wide={0.8} calm />
-      {across.map(({ z, a }) =>
-        a[1] > 0 && a[1] < table.height - 4 ? (
-          <Label key={z} x={Math.max(left, a[0])} y={a[1] - 3}>{`${z} m`}</Label>
-        ) : null,
-      )}
+      <clipPath id={clip}>
+        <rect x={left} y={top} width={Math.max(0, right - left)} height={Math.max(0, bottom - top)} />
+      </clipPath>
+      <g clipPath={`url(#${clip})`}>
+        <Stroke d={d} wide={0.8} calm />
+      </g>
+      {told.map(({ z, a }) => (
+        <Label key={z} x={Math.max(left + 5, a[0])} y={a[1] - 3}>{`${z} m`}</Label>
+      ))}
     </>
   );
 }

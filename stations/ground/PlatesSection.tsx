@@ -60,15 +60,22 @@ export function PlatesSection({ plates, chosen }: PlatesSectionProps) {
 
 /** Whether a plate belongs: its worst finding, else where it stands. */
 function BelongsLine({ plate, project }: { readonly plate: PlateOnGround; readonly project: Project }) {
-  const { layer, standing, stood, tall = 0 } = plate;
+  const { layer, standing, stood, tall = 0, skyAngle } = plate;
   const worst = worstFinding(groundFindings(project, plate));
   const isFine = worst === undefined || worst.verdict === 'pass';
-  const line = !standing ? TEXT.lays : stood ? TEXT.stands(stood.distance, tall) : TEXT.air;
+  const line =
+    skyAngle !== undefined
+      ? TEXT.sky(skyAngle)
+      : !standing
+        ? TEXT.lays
+        : stood
+          ? TEXT.stands(stood.distance, tall)
+          : TEXT.air;
   return (
     <>
       <VerdictMark verdict={worst?.verdict ?? 'none'} size={12} />
       <span>
-        <b>{layer.name}</b> {isFine ? TEXT.belongs : worst.label.toLowerCase()}
+        <b>{layer.name}</b> {isFine ? TEXT.belongs : (TEXT.off[worst.id] ?? worst.label)}
         <small>{line}</small>
       </span>
     </>

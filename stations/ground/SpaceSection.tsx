@@ -1,6 +1,5 @@
 'use client';
 import { X } from 'lucide-react';
-import { Input, Label, NumberField } from 'react-aria-components';
 import { styled } from 'styled-components';
 import { eyeHeight, tallOf } from '@/core/ground/eyeHeight';
 import { type Space, type Yardstick } from '@/core/ground/space';
@@ -9,8 +8,8 @@ import { firstSpace } from '@/store/makeBelong';
 import { laySpace, setCamera, setYardsticks } from '@/store/edits/stand';
 import { Button } from '@/ui/controls/Button';
 import { Measure } from '@/ui/controls/Measure';
+import { Metres } from '@/ui/controls/Metres';
 import { Hint, Row, Section } from '@/ui/Section';
-import { COLOUR, FONT, touchable } from '@/ui/tokens';
 import { useActions, useBench, useProject } from '../benchContext';
 import { GROUND_TEXT as TEXT } from './text';
 
@@ -112,16 +111,7 @@ function Yardsticks({ space, grid }: { readonly space: Space; readonly grid: Pic
                 {TEXT.tall(i + 1)}: {TEXT.nowhere}
               </span>
             ) : (
-              <Metres
-                value={Math.round(100 * metres) / 100}
-                minValue={0.01}
-                maxValue={1000}
-                formatOptions={{ style: 'unit', unit: 'meter', maximumFractionDigits: 2 }}
-                onChange={(wanted) => wanted > 0 && known(wanted)}
-              >
-                <Label>{TEXT.tall(i + 1)}</Label>
-                <Input />
-              </Metres>
+              <Metres label={TEXT.tall(i + 1)} value={metres} onChange={known} />
             )}
             <Button
               data-plain
@@ -161,22 +151,5 @@ const Lines = styled.ul`
     display: grid;
     grid-template-columns: minmax(0, 1fr) auto;
     align-items: center;
-  }
-`;
-
-const Metres = styled(NumberField)`
-  display: grid;
-  grid-template-columns: 92px 1fr;
-  align-items: center;
-  gap: 10px;
-  input {
-    ${touchable}
-    min-width: 0;
-    padding: 0 8px;
-    border: 1px solid ${COLOUR.control};
-    border-radius: 3px;
-    background: ${COLOUR.raised};
-    font: 12px ${FONT.number};
-    text-align: right;
   }
 `;

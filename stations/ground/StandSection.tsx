@@ -1,8 +1,10 @@
 'use client';
-import { liftPlate, setStand } from '@/store/edits/stand';
+import { footAt } from '@/core/ground/footMoved';
+import { liftPlate, moveFoot, setStand } from '@/store/edits/stand';
 import { type PlateOnGround } from '@/store/standingPlates';
 import { Button } from '@/ui/controls/Button';
 import { Measure } from '@/ui/controls/Measure';
+import { Metres } from '@/ui/controls/Metres';
 import { Toggle } from '@/ui/controls/Toggle';
 import { Hint, Row, Section } from '@/ui/Section';
 import { useActions } from '../benchContext';
@@ -15,9 +17,16 @@ export function StandSection({ plate }: { readonly plate: PlateOnGround }) {
   if (!stand) return null;
   const change = (label: string, to: Parameters<typeof setStand>[1]): void =>
     actions.edit(`${label}: ${name}`, setStand(id, to), `${label} ${id}`);
+  const resize = (metres: number): void => {
+    const { foot, tall, grid, layer } = plate;
+    if (!foot || !tall || !layer.place) return;
+    const long = Math.max(grid.width, grid.height);
+    actions.edit(TEXT.resized(name), moveFoot(id, footAt(layer.place, foot, foot, metres / tall, long)));
+  };
   return (
     <Section title={TEXT.standing(name)}>
       <Hint>{plate.stood ? TEXT.away(plate.stood.distance) : TEXT.lies}</Hint>
+      {plate.tall !== undefined && <Metres label={TEXT.height} value={plate.tall} onChange={resize} />}
       <Measure
         label={TEXT.relight}
         value={stand.relight}

@@ -27,8 +27,10 @@ export function GroundTray() {
   const up = (metres: number): number => GROUND - ((GROUND - SKY) * metres) / most;
   return (
     <Side>
-      <h2>{TEXT.tray}</h2>
-      {plates.length === 0 && <p>{TEXT.trayHint}</p>}
+      <h2>
+        {TEXT.tray}
+        {plates.length === 0 && <small>{TEXT.trayHint}</small>}
+      </h2>
       <svg viewBox={`0 0 ${WIDTH} ${HEIGHT}`} preserveAspectRatio="xMidYMid meet">
         <path d={`M0 ${GROUND}H${WIDTH}`} stroke={COLOUR.ink} strokeWidth="1.4" />
         <path d={`M0 ${up(eye)}H${WIDTH}`} stroke={COLOUR.control} strokeDasharray="3 5" />
@@ -69,10 +71,9 @@ const Side = styled.div`
     font-size: 13px;
     font-weight: 600;
   }
-  p {
-    grid-row: 1;
-    justify-self: end;
-    grid-column: 1;
+  small {
+    margin-left: 12px;
+    font-weight: 400;
     color: ${COLOUR.quiet};
     font-size: 12px;
   }

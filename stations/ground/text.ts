@@ -1,5 +1,8 @@
 import { type Told } from '@/core/ground/belong';
 
+/** how wide moon and sun are seen, degrees (31′, mean of either; Meeus, *Astronomical Algorithms*, chapter 55) */
+const MOON = 0.53;
+
 const metres = (m: number): string => (m < 20 ? m.toFixed(1) : Math.round(m).toString());
 
 /** Where a light comes from, in words: seen from above, against the way the camera looks. */
@@ -19,7 +22,15 @@ export const GROUND_TEXT = {
   lays: 'lies there as it came',
   air: 'its foot is above the horizon',
   stands: (distance: number, tall: number) => `${metres(distance)} m away, ${tall.toFixed(2)} m tall`,
+  sky: (degrees: number) =>
+    `in the sky, ${degrees.toFixed(degrees < 10 ? 2 : 0)}° across, ${(degrees / MOON).toFixed(1)} × the real moon`,
   belongs: 'belongs',
+  off: {
+    'ground.foot': 'does not stand on the ground',
+    'ground.opacity': 'is seen through',
+    'ground.light': 'is lit from elsewhere',
+    'ground.shadow': 'has no shadow',
+  } as Readonly<Record<string, string>>,
   told: 'How this was told',
   how: ({ how, sure, why }: Told) =>
     how === 'given' ? how : `${how}, ${Math.round(100 * sure)} % sure${why ? `: ${why}` : ''}`,
@@ -39,7 +50,7 @@ export const GROUND_TEXT = {
   lay: 'Lay the ground',
   laid: 'Laid the ground',
   horizon: 'Horizon',
-  eye: 'Eye above ground',
+  eye: 'Eye height',
   focal: 'Focal length',
   fromTop: (share: number) => `${(100 * share).toFixed(1)} %`,
   metres: (m: number) => `${m < 10 ? m.toFixed(2) : m.toFixed(1)} m`,
@@ -83,6 +94,8 @@ export const GROUND_TEXT = {
   relight: 'Into this light',
   shadow: 'Its shadow',
   mirrorImage: 'Its mirror image',
+  height: 'Its height',
+  resized: (name: string) => `Gave ${name} its height`,
   inWater: 'In water',
   lift: 'Lift it off the ground',
   away: (m: number) =>

@@ -3,8 +3,6 @@ import { act, renderHook, screen } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { type ReactNode } from 'react';
 import { setPlace } from '@/store/edits/layers';
-import { type LightRig } from '@/core/ground/light';
-import { standPlate } from '@/store/edits/stand';
 import { addPlates } from '@/store/edits/frames';
 import { parseProject } from '@/core/recipe/parseProject';
 import { findLayer } from '@/core/layers/layer';
@@ -59,48 +57,6 @@ describe('a cut-out', () => {
     expect(bench.store.getState().history.project.frames).toHaveLength(3);
     act(bench.actions.undo);
     expect(place()?.size).toBe(0.6);
-  });
-
-  test('that stands on the ground says how far away, and takes light, shadow and sun by numbers, each a step', async () => {
-    const bench = renderOnBench(sampleProject(), <LayersPanel />);
-    act(() => bench.actions.edit('Added', addPlates([heron])));
-    act(() => bench.actions.go({ layer: LAYER, layerPart: 'place' }));
-    expect(screen.queryByRole('heading', { name: /Stands on the ground/ })).toBeNull();
-    const light: LightRig = {
-      sun: { azimuth: -60, elevation: 25, colour: [3, 3, 2] },
-      ...{ sky: [1, 1, 1], bounce: [0, 0, 0], lamps: [] },
-    };
-    const { sun: _, ...even } = light;
-    const made = {
-      space: { camera: { focal: 1, principal: [0.5, 0.3], horizon: 0.2, height: 1.5 }, light },
-      stand: { foot: [0.4, 0.9], light: even, water: false, relight: 1, shadow: 1 },
-      place: { x: 0.5, y: 0.4, size: 0.3, turn: 0, mirrored: false },
-    } as const;
-    act(() => bench.actions.edit('Stood', standPlate(LAYER, made)));
-    expect(screen.getByText(/^Its foot is \d+\.\d m away/)).toBeInTheDocument();
-    const key = async (name: string, keys: string) => {
-      const slider = await screen.findByRole('slider', { name });
-      act(() => slider.focus());
-      await user.keyboard(keys);
-    };
-    const now = () => bench.store.getState().history.project;
-    const stand = () => findLayer(now().layers, LAYER)?.stand;
-    await key('Into this light', '{ArrowLeft}');
-    expect(stand()?.relight).toBeCloseTo(0.99, 9);
-    await key('Sun from', '{ArrowRight}');
-    expect(await screen.findByText('59° left')).toBeInTheDocument();
-    await key('Sun’s height', '{ArrowRight}');
-    expect(now().space?.light.sun).toMatchObject({ azimuth: -59, elevation: 26 });
-    await user.click(screen.getByLabelText('In water'));
-    await key('Its mirror image', '{ArrowLeft}');
-    expect(stand()).toMatchObject({ water: true, shadow: expect.closeTo(0.99, 9) });
-    expect(parseProject(JSON.parse(JSON.stringify(now())), 'kept')).toEqual(now());
-    act(() => bench.actions.edit('Up', setPlace(LAYER, { y: -0.2 })));
-    expect(await screen.findByText(/lies above the horizon/)).toBeInTheDocument();
-    await user.click(screen.getByRole('button', { name: 'Lift it off the ground' }));
-    expect(stand()).toBeUndefined();
-    act(bench.actions.undo);
-    expect(stand()).toBeDefined();
   });
 
   test('is moved with the pointer as one step', () => {
