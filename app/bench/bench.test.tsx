@@ -33,8 +33,9 @@ describe('the trail', () => {
       'Mergenot made yet3',
       'Layersnothing painted in4',
       'Matchnothing changed5',
-      'Finishnot made yet6',
-      'Proofnot made yet7',
+      'Groundnothing put in6',
+      'Finishnot made yet7',
+      'Proofnot made yet8',
     ]);
     expect(steps[0]).toHaveAttribute('aria-current', 'step');
     expect(within(steps[1]).getByRole('img', { name: 'fine' })).toBeInTheDocument();
@@ -169,7 +170,7 @@ describe('keys and commands', () => {
     const on = jest.fn();
     renderOnBench(sampleProject(), <Keys on={on} />);
     await user.keyboard(
-      '36.v{Control>}z{/Control}{Control>}{Shift>}z{/Shift}{/Control}{Control>}y{/Control}9',
+      '37.v{Control>}z{/Control}{Control>}{Shift>}z{/Shift}{/Control}{Control>}y{/Control}9',
     );
     expect(on.mock.calls.map(([what]) => what)).toEqual([
       'merge',

@@ -67,6 +67,8 @@ export function benchCommands(parts: CommandParts): Command[] {
       : []),
     { id: 'level', name: 'Draw a level line', run: () => (goTo('finish'), actions.take('level')) },
     { id: 'uprights', name: 'Draw two uprights', run: () => (goTo('finish'), actions.take('upright')) },
+    { id: 'ground', name: 'Pull on the ground', run: () => (goTo('ground'), actions.take('ground')) },
+    { id: 'yardstick', name: 'Draw a yardstick', run: () => (goTo('ground'), actions.take('yardstick')) },
     { id: 'grey', name: 'Sample what should be grey', run: () => (goTo('match'), actions.take('patch')) },
     { id: 'region', name: 'Draw the part that must fit', run: () => (goTo('fit'), actions.take('held')) },
     ...(['light', 'mid', 'dim'] as const).map((surround) => ({

@@ -4,6 +4,9 @@ import { styled } from 'styled-components';
 import { type Told } from '@/core/ground/belong';
 import { worstFinding } from '@/core/proof/finding';
 import { type Project } from '@/core/recipe/project';
+import { type Change } from '@/store/edits/drafts';
+import { setLayer } from '@/store/edits/layers';
+import { setStand } from '@/store/edits/stand';
 import { makeBelong } from '@/store/makeBelong';
 import { groundFindings, type PlateOnGround } from '@/store/standingPlates';
 import { Button } from '@/ui/controls/Button';
@@ -52,6 +55,7 @@ export function PlatesSection({ plates, chosen }: PlatesSectionProps) {
         <Button {...(own.standing ? {} : { 'data-main': '' })} onPress={() => void belong()}>
           {own.standing ? TEXT.again : TEXT.belong}
         </Button>
+        <Mend plate={own} project={project} />
       </Row>
       {told?.of === own.layer.id && <ToldList facts={told.facts} />}
     </Section>
@@ -81,6 +85,28 @@ function BelongsLine({ plate, project }: { readonly plate: PlateOnGround; readon
     </>
   );
 }
+
+/** What mends the worst that is wrong with a plate that stands, in one press. */
+function Mend({ plate, project }: { readonly plate: PlateOnGround; readonly project: Project }) {
+  const actions = useActions();
+  const { id, name } = plate.layer;
+  const worst = worstFinding(groundFindings(project, plate));
+  const mend = worst && worst.verdict !== 'pass' ? MENDS[worst.id] : undefined;
+  if (!mend || !plate.standing) return null;
+  return (
+    <Button data-main onPress={() => actions.edit(`${mend.label}: ${name}`, mend.change(id))}>
+      {mend.label}
+    </Button>
+  );
+}
+
+const MENDS: Readonly<
+  Partial<Record<string, { readonly label: string; readonly change: (layer: string) => Change }>>
+> = {
+  'ground.light': { label: TEXT.mends.light, change: (id) => setStand(id, { relight: 1 }) },
+  'ground.shadow': { label: TEXT.mends.shadow, change: (id) => setStand(id, { shadow: 1 }) },
+  'ground.opacity': { label: TEXT.mends.opacity, change: (id) => setLayer(id, { opacity: 1 }) },
+};
 
 function ToldList({ facts }: { readonly facts: Readonly<Record<string, Told>> }) {
   return (

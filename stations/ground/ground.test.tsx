@@ -7,8 +7,8 @@ import { findLayer } from '@/core/layers/layer';
 import { parseProject } from '@/core/recipe/parseProject';
 import { type Bench } from '@/store/benchState';
 import { addPlates } from '@/store/edits/frames';
-import { setPlace } from '@/store/edits/layers';
-import { standPlate } from '@/store/edits/stand';
+import { setLayer, setPlace } from '@/store/edits/layers';
+import { setStand, standPlate } from '@/store/edits/stand';
 import { platesOnGround } from '@/store/standingPlates';
 import { stationFindings } from '@/store/stationFindings';
 import { poolThat } from '@/tests/poolThat';
@@ -115,6 +115,20 @@ describe('the ground', () => {
     expect(layer()?.edits).toHaveLength(0);
     await user.click(await screen.findByRole('button', { name: 'No sun' }));
     expect(now().space?.light).not.toHaveProperty('sun');
+  });
+
+  test('the worst of a plate is mended in one press', async () => {
+    const bench = renderOnBench(sampleProject(), <GroundPanel />);
+    stood(bench);
+    const stand = () => findLayer(bench.store.getState().history.project.layers, LAYER)?.stand;
+    expect(screen.getByRole('button', { name: /heron belongs/ })).toBeInTheDocument();
+    act(() => bench.actions.edit('Without', setStand(LAYER, { shadow: 0 })));
+    await user.click(await screen.findByRole('button', { name: 'Give it its shadow' }));
+    expect(stand()?.shadow).toBe(1);
+    act(() => bench.actions.edit('Pale', setLayer(LAYER, { opacity: 0.5 })));
+    expect(await screen.findByRole('button', { name: /heron is seen through/ })).toBeInTheDocument();
+    await user.click(screen.getByRole('button', { name: 'Make it opaque' }));
+    expect(await screen.findByRole('button', { name: /heron belongs/ })).toBeInTheDocument();
   });
 
   test('is laid under a picture of which nothing is known, and plates in the sky are told by their angle', async () => {

@@ -31,6 +31,11 @@ export const GROUND_TEXT = {
     'ground.light': 'is lit from elsewhere',
     'ground.shadow': 'has no shadow',
   } as Readonly<Record<string, string>>,
+  mends: {
+    light: 'Take all of the light',
+    shadow: 'Give it its shadow',
+    opacity: 'Make it opaque',
+  },
   told: 'How this was told',
   how: ({ how, sure, why }: Told) =>
     how === 'given' ? how : `${how}, ${Math.round(100 * sure)} % sure${why ? `: ${why}` : ''}`,
