@@ -85,9 +85,9 @@ try {
   await page.keyboard.press('Escape');
   await page.getByRole('button', { name: 'Half as much' }).click();
   await keep('match');
-  await page.keyboard.press('6');
-  await keep('finish');
   await page.keyboard.press('7');
+  await keep('finish');
+  await page.keyboard.press('8');
   // a picture without findings has nothing to pin
   const pin = page.getByRole('button', { name: 'Pin the places of the findings' });
   if (await pin.isEnabled()) await pin.click();
@@ -197,10 +197,9 @@ try {
   await (await choosing).setFiles(join(placed, 'walk.marsh'));
   await page.waitForURL(/project=/);
   await finished();
-  await page.keyboard.press('4');
-  await page.getByRole('row', { name: 'Layer walker', exact: true }).click();
-  await page.getByRole('radio', { name: 'Place', exact: true }).click();
-  await keep('stand');
+  await page.keyboard.press('6');
+  await page.getByRole('button', { name: 'Pull on the picture' }).click();
+  await keep('ground');
   rmSync(placed, { recursive: true });
   await page.goto(address);
   await page.getByRole('button', { name: 'New project' }).click();
