@@ -118,3 +118,26 @@ test('the odd frame of a panorama is named, and made like its neighbours', async
   await expect(page.getByText('None is off by more than')).toBeVisible({ timeout: 60_000 });
   await bench.ready('Finish');
 });
+
+test('a plate is made like the evening about it', async ({ page }) => {
+  await page.goto('/bench?project=demo-plates');
+  const bench = benchPage(page);
+  await bench.ready('Finish');
+  await bench.go('Match');
+  await page.getByRole('button', { name: /^Layer boat/ }).click();
+  await page.getByRole('button', { name: /^Like another/ }).click();
+  await page.getByRole('button', { name: /Make it like/ }).click();
+  await page.getByRole('menuitem', { name: 'what is about it' }).click();
+  const table = page.getByRole('table', { name: 'Beside what is about it' });
+  await expect(table).toBeVisible({ timeout: 60_000 });
+  const middles = async (): Promise<number[]> =>
+    (
+      await table
+        .getByRole('row', { name: /Middle/ })
+        .getByRole('cell')
+        .allInnerTexts()
+    ).map((text) => Math.abs(Number(text.replace('−', '-').replace(/[^-\d.]/g, ''))));
+  const [before, after] = await middles();
+  expect(after).toBeLessThan(before);
+  await expect(bench.station('Match')).not.toContainText('nothing changed');
+});

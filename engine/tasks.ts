@@ -34,6 +34,8 @@ import { type MatchReport, matchReport } from '@/core/match/matchReport';
 import { type MatchMark } from '@/core/match/matchMark';
 import { mendByMarks, solveMarks } from '@/core/match/solveMarks';
 import { isSamePlace, type MatchKnowledge, sampledSides, solveMatch } from '@/core/match/solveMatch';
+import { apartThrough } from '@/core/match/apartThrough';
+import { type KeptMatch, matchMapFrom } from '@/core/match/keptMatch';
 import { matchNeighbours } from '@/core/match/matchNeighbours';
 import { solveTogether, type WeighedPicture } from '@/core/match/solveTogether';
 import { solveTint } from '@/core/edits/tint/solveTint';
@@ -655,6 +657,9 @@ export function makeTasks(platform: Platform) {
       return { map, halfway: halfwayShare(map, solved.target), report: matchReport(solved, map) };
     },
     solveMarks,
+    /** how far a node is from another, mean ΔE2000 of their tones, as it is and through a map */
+    apartThrough: (own: SeenNode, about: SeenNode, map: KeptMatch): { before: number; after: number } =>
+      apartThrough(seenPicture(own), seenPicture(about), matchMapFrom(map)),
     /** the tint along tone that a reference has over a node. @param laidOver see MatchKnowledge */
     fitTint: (target: SeenNode, reference: SeenNode | EncodedImage, laidOver?: Matrix3): TintPoint[] =>
       solveTint(

@@ -138,6 +138,30 @@ function middleOf({ x, y, width, height }: Rectangle, compiled: CompiledPicture)
   return clipped(from, { x: from.x + w, y: from.y + h }, compiled);
 }
 
+/** The pictures of a group, each with what lies beneath the group about it: what is left of each when all are changed alike. */
+export function memberSides(
+  bench: Bench,
+  group: string,
+): { readonly id: string; readonly name: string; readonly own: SeenNode; readonly about: SeenNode }[] {
+  const state = bench.store.getState();
+  const { built } = bench.shown(state);
+  const { project } = state.history;
+  const found = findLayer(project.layers, group);
+  const beneath = built?.compiled.layers.find((l) => l.id === group)?.beneath ?? '';
+  if (!built || found?.kind !== 'group' || beneath === '') return [];
+  const { compiled } = built;
+  // as the match finds it: with all that is changed in the group before
+  const node = nodeForEdit(project, compiled, { kind: 'layer', id: group }, 'match');
+  return allLayers(found.layers).flatMap(({ id, name, kind }) => {
+    const made = kind === 'picture' ? compiled.layers.find((l) => l.id === id) : undefined;
+    if (!made) return [];
+    const box = boxOf(compiled, id);
+    const own = seen(built, node, box, made.mask);
+    const about = seen(built, beneath, grown(box, compiled));
+    return own && about ? [{ id, name, own, about }] : [];
+  });
+}
+
 /** What an edit of a kind finds, and what it is to look like; undefined where one of them is not made, or there is nothing beneath a layer. */
 export function matchSides(
   bench: Bench,

@@ -2,8 +2,9 @@ import { type Draft } from 'immer';
 import { beforeAll, describe, expect, test } from '@jest/globals';
 import { allLayers } from '@/core/layers/layer';
 import { EDIT_KINDS } from '@/core/edits/editKinds';
-import { markCheck, type PlacedMark } from '@/core/edits/match/matchSettings';
+import { markCheck, matchMapOf, type PlacedMark } from '@/core/edits/match/matchSettings';
 import { findEdit } from '@/core/edits/ranked';
+import { keptMatch } from '@/core/match/keptMatch';
 import { type EncodedImage } from '@/core/raster/encodedImage';
 import { PART_KINDS } from '@/core/region/partKinds';
 import { EVERYWHERE, type Region } from '@/core/region/region';
@@ -14,7 +15,7 @@ import { finishedPicture } from './deliver';
 import { addEdit, editsAt, newEdit, setEdit, setKindOfEdit } from './edits/list';
 import { codeOfFrame, codeOfPlace, setMarks } from './matchByMarks';
 import { groupLayer } from './edits/layers';
-import { matchedFrame, matchedTo, matchReferences } from './matchSides';
+import { matchedFrame, matchedTo, matchReferences, memberSides } from './matchSides';
 import { matchTo } from './matchTo';
 import { stationFindings } from './stationFindings';
 
@@ -193,6 +194,15 @@ describe('several at once', () => {
     await matchTo(bench, at, about, 'm');
     const scores = findEdit(editsAt(projectOf(bench), at), 'match')?.settings.scores;
     expect(Math.abs(scores?.after.middles ?? 9)).toBeLessThan(0.6 * Math.abs(scores?.before.middles ?? 0));
+    // what it leaves of each that lies in it
+    const settings = findEdit(editsAt(projectOf(bench), at), 'match')?.settings;
+    const members = memberSides(bench, 'g');
+    expect(members.map((m) => m.name)).toEqual(plates.slice(0, 1).map((l) => l.name));
+    if (!settings) throw new Error('there is no match');
+    const left = await bench.pool.run((tasks) =>
+      tasks.apartThrough(members[0].own, members[0].about, keptMatch(matchMapOf(settings))),
+    );
+    expect(left.after).toBeLessThan(0.8 * left.before);
     expect(bench.store.getState().problems).toEqual([]);
     await bench.actions.close();
   }, 60_000);

@@ -45,6 +45,7 @@ export const EDITS_TEXT = {
     anywhere: 'anywhere near',
   },
   match: {
+    remainders: 'What it leaves of each',
     hint: 'Marsh solves the change of tone and colour that makes this look like something else, and says how near it came.',
     choose: 'Make it like',
     fromFile: 'A picture from a file …',

@@ -4,6 +4,7 @@ import { useState } from 'react';
 import { styled } from 'styled-components';
 import { type MatchedScores, type MatchSettings, MOST_REFERENCES } from '@/core/edits/match/matchSettings';
 import { type MatchScore } from '@/core/match/matchScore';
+import { findLayer } from '@/core/layers/layer';
 import { matchVerdict } from '@/core/match/matchVerdicts';
 import { matchedTo, matchReferences, type WeighedReference } from '@/store/matchSides';
 import { type EditOwner } from '@/store/edits/list';
@@ -22,6 +23,7 @@ import { ReferenceMenu } from '../ReferenceMenu';
 import { EDITS_TEXT } from '../text';
 import { TextureMatch } from '../TextureMatch';
 import { Marks } from './Marks';
+import { Remainders } from './Remainders';
 
 const TEXT = EDITS_TEXT.match;
 
@@ -36,6 +38,7 @@ export function MatchControls({ at, settings, onChange }: EditControls<'match'>)
   const references = matchReferences(project, at);
   const isSolved = settings.curves.length > 0;
   const like = matchedTo(project, at);
+  const group = at.kind === 'layer' && findLayer(project.layers, at.id)?.kind === 'group' ? at.id : undefined;
   // what lies about a layer is in its light, that needs no asking
   const compared = references.find(
     ({ reference, name }) => reference.kind === 'frame' && like.some((l) => l.name === name),
@@ -53,6 +56,7 @@ export function MatchControls({ at, settings, onChange }: EditControls<'match'>)
           }
         />
       )}
+      {isSolved && group && <Remainders group={group} settings={settings} />}
       {isSolved &&
         PARTS.map((part) => (
           <Measure
