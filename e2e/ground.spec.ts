@@ -10,8 +10,9 @@ test('the heron stands in the dusk: in its space, its light, with its shadow, by
   const bench = benchPage(page);
   await bench.ready('Finish');
   await bench.go('Ground');
-  await expect(bench.station('Ground')).toContainText('plates in the air 1');
+  await expect(bench.station('Ground')).toContainText('5 as they came');
   await page.getByRole('button', { name: 'Lay the ground' }).click();
+  await expect(bench.station('Ground')).toContainText('plates in the air 1');
   const plates = page.getByRole('region', { name: 'What is put in' });
   await plates
     .getByRole('button', { name: /^heron/ })
@@ -23,7 +24,7 @@ test('the heron stands in the dusk: in its space, its light, with its shadow, by
   await page.getByRole('button', { name: 'Make it belong', exact: true }).click();
   await expect(heron).toContainText(/belongs.* m away/, { timeout: 60_000 });
   await page.getByText('How this was told').click();
-  await expect(page.getByText(/^Horizon: given/)).toBeVisible();
+  await expect(page.getByText('Horizon: as it is set here')).toBeVisible();
   await expect(page.getByText(/^Light of the picture: assumed/)).toBeVisible();
   // where the horizon is, and how tall a heron: its size follows
   const horizon = page.getByRole('slider', { name: 'Horizon' });

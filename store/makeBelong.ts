@@ -59,7 +59,11 @@ export async function makeBelong(bench: Bench, id: string): Promise<Belonged> {
     : outline.foot;
   const foot = toPicture(...ownFoot);
   const top = toPicture(ownFoot[0], outline.top);
-  const wish = { foot, plateFoot: ownFoot, height: { px: Math.max(1, foot[1] - top[1]) } };
+  const wish = {
+    foot,
+    ...(stand ? { plateFoot: ownFoot } : {}),
+    height: { px: Math.max(1, foot[1] - top[1]) },
+  };
   const facts = factsOf(project, picture.image, stand?.water ?? false);
   const made = await bench.actions.during(`Making ${own.layer.name} belong`, async (signal) => ({
     belonging: await bench.pool.run((tasks) => tasks.belong(picture.image, plate, wish, facts), { signal }),

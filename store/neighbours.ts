@@ -15,8 +15,8 @@ export interface Neighbour extends NeighbourMatch {
   readonly frame: Frame;
 }
 
-/** Kinds of sets whose frames show one thing in one light, at one focus. */
-export const ALIKE_KINDS: ReadonlySet<SetKind> = new Set(['panorama', 'moments', 'swap', 'stack', 'bracket']);
+/** Kinds of sets whose frames may be expected to show one thing alike; a bracket's go through a curve at other exposures, and are not. */
+export const ALIKE_KINDS: ReadonlySet<SetKind> = new Set(['panorama', 'moments', 'swap', 'stack']);
 
 /** a frame is odd when what evening out leaves is seen side by side, and a change of its own takes a third of it away; mean ΔE2000 */
 const SEEN = 2;

@@ -211,10 +211,10 @@ function findingsOfMatch(project: Project, effects?: PictureEffects): readonly F
   ];
 }
 
-/** How the plates stand: of each measure the worst plate. */
+/** How the plates stand, once there is a ground: of each measure the worst plate. */
 function findingsOfGround(project: Project): readonly Finding[] | undefined {
   const plates = platesOnGround(project);
-  if (plates.length === 0) return undefined;
+  if (plates.length === 0 || !project.space) return undefined;
   const all = plates.flatMap((p) => groundFindings(project, p));
   return [...new Set(all.map((f) => f.id))].flatMap(
     (id) => worstFinding(all.filter((f) => f.id === id)) ?? [],

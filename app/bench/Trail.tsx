@@ -158,7 +158,9 @@ export function Trail({ onGo }: { onGo: (station: Station) => void }) {
                   ? `${repaired} repaired`
                   : 'nothing changed'
                 : station === 'ground'
-                  ? 'nothing put in'
+                  ? cutOuts > 0
+                    ? GROUND_TEXT.asTheyCame(cutOuts)
+                    : GROUND_TEXT.nothing
                   : station === 'merge' && oneFrame
                     ? MERGE_TEXT.oneFrame
                     : paused

@@ -2,7 +2,7 @@
 import { styled } from 'styled-components';
 import { type LightColour } from '@/core/ground/light';
 import { type Space } from '@/core/ground/space';
-import { setLight, turnSun } from '@/store/edits/stand';
+import { coverSun, setLight, turnSun } from '@/store/edits/stand';
 import { type PlateOnGround } from '@/store/standingPlates';
 import { Button } from '@/ui/controls/Button';
 import { Measure } from '@/ui/controls/Measure';
@@ -82,11 +82,7 @@ export function LightSection({ space, plate }: LightSectionProps) {
         >
           {TEXT.pair}
         </Button>
-        {sun && (
-          <Button onPress={() => actions.edit(TEXT.tookSun, setLight({ sun: undefined }))}>
-            {TEXT.takeSun}
-          </Button>
-        )}
+        {sun && <Button onPress={() => actions.edit(TEXT.tookSun, coverSun)}>{TEXT.takeSun}</Button>}
       </Row>
       {tool === 'lit and shaded' && <Hint>{TEXT.pairHint}</Hint>}
     </Section>

@@ -65,8 +65,8 @@ export function PlatesSection({ plates, chosen }: PlatesSectionProps) {
 /** Whether a plate belongs: its worst finding, else where it stands. */
 function BelongsLine({ plate, project }: { readonly plate: PlateOnGround; readonly project: Project }) {
   const { layer, standing, stood, tall = 0, skyAngle } = plate;
-  const worst = worstFinding(groundFindings(project, plate));
-  const isFine = worst === undefined || worst.verdict === 'pass';
+  // where no ground is laid nothing is judged
+  const worst = project.space && worstFinding(groundFindings(project, plate));
   const line =
     skyAngle !== undefined
       ? TEXT.sky(skyAngle)
@@ -79,7 +79,8 @@ function BelongsLine({ plate, project }: { readonly plate: PlateOnGround; readon
     <>
       <VerdictMark verdict={worst?.verdict ?? 'none'} size={12} />
       <span>
-        <b>{layer.name}</b> {isFine ? TEXT.belongs : (TEXT.off[worst.id] ?? worst.label)}
+        <b>{layer.name}</b>{' '}
+        {worst && (worst.verdict === 'pass' ? TEXT.belongs : (TEXT.off[worst.id] ?? worst.label))}
         <small>{line}</small>
       </span>
     </>

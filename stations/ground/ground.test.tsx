@@ -115,6 +115,8 @@ describe('the ground', () => {
     expect(layer()?.edits).toHaveLength(0);
     await user.click(await screen.findByRole('button', { name: 'No sun' }));
     expect(now().space?.light).not.toHaveProperty('sun');
+    // the ground is as light as it was
+    now().space?.light.sky.forEach((v) => expect(v).toBeCloseTo(1, 6));
   });
 
   test('the worst of a plate is mended in one press', async () => {
@@ -163,6 +165,22 @@ describe('the ground', () => {
     expect(space()?.camera.height).toBeLessThan(2.3);
     await user.click(screen.getByRole('button', { name: 'Take yardstick 1 away' }));
     expect(space()?.yardsticks).toEqual([]);
+  });
+
+  test('the first of two places goes with the tool that took it', () => {
+    const bench = benchOf(sampleProject());
+    stood(bench);
+    const { result } = toolOn(bench);
+    const press = () => act(() => result.current.tool?.onStart({ x: 40, y: 300, pressure: 1 }));
+    act(() => bench.actions.take('lit and shaded'));
+    press();
+    expect(result.current.drawn).toEqual({ first: [40, 300] });
+    act(() => bench.actions.take(undefined));
+    act(() => bench.actions.take('near and far'));
+    expect(result.current.drawn).toBeUndefined();
+    press();
+    // it is a first one again
+    expect(bench.store.getState().tool).toBe('near and far');
   });
 
   test('what is pulled on the picture: the horizon, a foot whose plate grows with it, and a shadow that the sun follows', () => {

@@ -15,7 +15,9 @@ const from360 = (degrees: number): string => {
 /** Words of the Ground station. */
 export const GROUND_TEXT = {
   name: 'Ground',
-  none: 'No plate is in the picture yet. Add one under Layers; here it comes to stand in the picture’s space, light and air.',
+  none: 'Nothing stands in the picture’s space yet. Lay the ground, or let a plate belong: add one under Layers first.',
+  asTheyCame: (count: number) => `${count} as ${count === 1 ? 'it' : 'they'} came`,
+  nothing: 'nothing put in',
   plates: 'What is put in',
   belong: 'Make it belong',
   again: 'Make it belong anew',
@@ -38,7 +40,9 @@ export const GROUND_TEXT = {
   },
   told: 'How this was told',
   how: ({ how, sure, why }: Told) =>
-    how === 'given' ? how : `${how}, ${Math.round(100 * sure)} % sure${why ? `: ${why}` : ''}`,
+    how === 'given'
+      ? 'as it is set here'
+      : `${how}, ${Math.round(100 * sure)} % sure${why ? `: ${why}` : ''}`,
   facts: {
     plateFoot: 'Its foot',
     focalPx: 'Focal length',

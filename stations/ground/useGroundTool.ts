@@ -1,4 +1,4 @@
-import { useMemo, useRef, useState } from 'react';
+import { useEffect, useMemo, useRef, useState } from 'react';
 import { type Line } from '@/core/finish/straighten';
 import { footMoved } from '@/core/ground/footMoved';
 import { groundView } from '@/core/ground/groundView';
@@ -28,10 +28,10 @@ export type DrawnUpright = { readonly line: Line } | { readonly first: Pixel };
 export function useGroundTool(): { tool: Tool | undefined; drawn: DrawnUpright | undefined } {
   const { bench } = useBenchParts();
   const tool = useBench((s) => (s.session.station === 'ground' ? s.tool : undefined));
-  const [drawn, setDrawn] = useState<{ readonly by: string; readonly what: DrawnUpright }>();
+  const [drawn, setDrawn] = useState<DrawnUpright>();
   const pulled = useRef<{ readonly handle: GroundHandle; readonly gesture: string }>(undefined);
   const line = useRef<Line>(undefined);
-  const first = useRef<{ readonly by: string; readonly at: Pixel }>(undefined);
+  const first = useRef<Pixel>(undefined);
   const made = useMemo<Tool | undefined>(() => {
     switch (tool) {
       case 'ground':
@@ -58,7 +58,7 @@ export function useGroundTool(): { tool: Tool | undefined; drawn: DrawnUpright |
             const last = points.at(-1);
             if (!last || !line.current) return;
             line.current = [line.current[0], line.current[1], last.x, last.y];
-            setDrawn({ by: tool, what: { line: line.current } });
+            setDrawn({ line: line.current });
           },
           onEnd: () => {
             if (line.current) addYardstick(bench, line.current);
@@ -76,14 +76,14 @@ export function useGroundTool(): { tool: Tool | undefined; drawn: DrawnUpright |
         return {
           onStart: ({ x, y }) => {
             const before = first.current;
-            if (before?.by !== tool) {
-              first.current = { by: tool, at: [x, y] };
-              return setDrawn({ by: tool, what: { first: [x, y] } });
+            if (!before) {
+              first.current = [x, y];
+              return setDrawn({ first: [x, y] });
             }
             first.current = undefined;
             setDrawn(undefined);
             bench.actions.take(undefined);
-            void solve(bench, before.at, [x, y]);
+            void solve(bench, before, [x, y]);
           },
           onMove: () => undefined,
           onEnd: () => undefined,
@@ -93,8 +93,15 @@ export function useGroundTool(): { tool: Tool | undefined; drawn: DrawnUpright |
         return undefined;
     }
   }, [bench, tool]);
-  // what another tool had begun is no part of this one
-  return { tool: made, drawn: drawn?.by === tool ? drawn?.what : undefined };
+  // what was begun goes with the tool
+  useEffect(
+    () => () => {
+      first.current = undefined;
+      setDrawn(undefined);
+    },
+    [tool],
+  );
+  return { tool: made, drawn };
 }
 
 function groundOf(bench: Bench) {

@@ -72,7 +72,8 @@ function NeighbourTable({ scope, frames }: NeighbourTableProps) {
                   )}
                   {!isAlike && !views.has(frame.id) && isOdd(own) && (
                     <Button
-                      data-main
+                      // moments may differ on purpose
+                      {...(scope.set.kind === 'panorama' ? { 'data-main': '' } : {})}
                       onPress={() => makeLikeNeighbours(bench, scope, own, TEXT.made(frame.file))}
                     >
                       {TEXT.make}

@@ -104,13 +104,23 @@ export const turnSun =
     lit(draft);
   };
 
+/** Takes the sun away: what it gave the ground comes from all of the sky. */
+export const coverSun: Change = (draft) => {
+  const { light } = draft.space ?? {};
+  if (!light?.sun) return;
+  const { elevation, colour } = light.sun;
+  const up = Math.max(0, Math.sin((elevation * Math.PI) / 180));
+  const [r, g, b] = light.sky;
+  light.sky = [r + up * colour[0], g + up * colour[1], b + up * colour[2]];
+  delete light.sun;
+};
+
 /** Gives everything in the picture a light. */
 export const setLight =
   (light: Partial<LightRig>): Change =>
   (draft) => {
     if (!draft.space) return;
     Object.assign(draft.space.light, structuredClone(light));
-    if (!draft.space.light.sun) delete draft.space.light.sun;
     lit(draft);
   };
 
