@@ -1,6 +1,6 @@
 import { type Direction, type Source } from './light';
 import { type PlateLook } from './plateLook';
-import { type Standing, type Stood } from './standing';
+import { mirrorOf, type Standing, type Stood } from './standing';
 
 /** A light that is lower than this casts no shadow that can be placed: any tilt of the ground would rule it. Sine of 3°. */
 const LOWEST = 0.052;
@@ -25,7 +25,7 @@ export function castShadow(
   if (towards[1] < LOWEST || level < 1e-3) return undefined;
   // the way to the light along the ground, and the card's own right
   const [ax, az] = [towards[0] / level, towards[2] / level];
-  const flip = az < 0 ? -1 : 1;
+  const flip = mirrorOf(matrix) * (az < 0 ? -1 : 1);
   const [sx, sz] = [flip * az, -flip * ax];
   // what one pixel of the picture takes together of the plate
   const whole = Math.max(0, Math.fround(Math.log2(Math.sqrt(matrix[0] ** 2 + matrix[3] ** 2))));

@@ -2,7 +2,7 @@ import { describe, expect, test } from '@jest/globals';
 import { deltaE2000, labOf } from '@/core/colour/deltaE';
 import { type EncodedImage, emptyImage } from '@/core/raster/encodedImage';
 import { halveImage } from '@/core/raster/halveImage';
-import { invert } from '@/core/raster/matrix3';
+import { invert, type Matrix3 } from '@/core/raster/matrix3';
 import { linearToSrgb, srgbToLinear } from '@/core/raster/srgb';
 import { placeMatrix } from '@/core/layers/place';
 import { belong } from './belong';
@@ -164,6 +164,24 @@ describe('relighting', () => {
     return sum / n;
   };
 
+  test('of a plate that lies mirrored falls on its other side: under a mirrored sun it is as before', () => {
+    const field = inflate(plateOf(141, 141, isBall));
+    const own = rig(30, 40, 0.6);
+    const [left, right] = [rig(-70, 25, 1), rig(70, 25, 1)];
+    const [plain, mirrored] = [
+      lightRatio(field, own, left, levelled, 1),
+      lightRatio(field, own, right, levelled, 1, undefined, -1),
+    ];
+    const [p, q] = [new Float64Array(3), new Float64Array(3)];
+    for (let y = 20; y < 120; y += 7)
+      for (let x = 20; x < 120; x += 7) {
+        if (!isBall(x, y)) continue;
+        plain(x, y, p);
+        mirrored(x, y, q);
+        for (let c = 0; c < 3; c++) expect(q[c]).toBeCloseTo(p[c], 9);
+      }
+  });
+
   test.each([
     [rig(130, 35, 0.8), rig(-70, 25, 1)],
     [rig(-120, 50, 0.7), rig(150, 20, 0.9)],
@@ -216,6 +234,43 @@ const perPixel = 1000 / 6 / 100;
 const standing = (to: LightRig): Standing => ({
   matrix: [1 / perPixel, 0, 20 - foot[0] / perPixel, 0, 1 / perPixel, 109.5 - foot[1] / perPixel, 0, 0, 1],
   ...{ camera, foot: [20, 109.5], from: to, to, water: false, relight: 1, shadow: 1 },
+});
+
+/** A post with an arm to the right. */
+const arm = plateOf(
+  60,
+  120,
+  (x, y) => (Math.abs(x - 20) <= 3 && y >= 10 && y < 110) || (x > 20 && x < 50 && y >= 30 && y < 40),
+);
+
+test('a plate that lies mirrored casts its shadow and its mirror image mirrored', () => {
+  /** shadow of the post with the arm on the ground, right and ahead of its foot */
+  const shadowOn = (side: 1 | -1, azimuth: number) => {
+    const to = rig(azimuth, 40, 1);
+    const plain = standing(to);
+    const own: Standing = {
+      ...plain,
+      matrix: [
+        side / perPixel,
+        0,
+        20 - (side * foot[0]) / perPixel,
+        ...plain.matrix.slice(3),
+      ] as unknown as Matrix3,
+    };
+    const stood = stoodAt(own, invert(own.matrix));
+    const at = stood && castShadow(plateLook(arm), own, stood, sourcesOf(to)[0]);
+    if (!stood || !at) throw new Error('no shadow');
+    return (x: number, z: number): number => at([stood.at[0] + x, stood.at[1], stood.at[2] + z]);
+  };
+  // the sun from behind the camera throws it away from there
+  const [plain, mirrored] = [shadowOn(1, 150), shadowOn(-1, -150)];
+  let seen = 0;
+  for (let z = 0.05; z < 1.6; z += 0.1)
+    for (let x = -1; x < 1; x += 0.05) {
+      expect(mirrored(-x, z)).toBeCloseTo(plain(x, z), 6);
+      seen += plain(x, z);
+    }
+  expect(seen).toBeGreaterThan(5);
 });
 
 describe('a cast shadow', () => {

@@ -251,6 +251,10 @@ describe('findings of a plate', () => {
     expect(turned?.why).toContain('140° to the right');
     const relit = { ...plate, standing: { ...standing, relight: 1 } };
     expect(verdicts([relit, scene])).toMatchObject({ 'ground.light': 'pass', 'ground.shadow': 'pass' });
+    // mirrored it is lit from the other side, 20° off
+    const matrix = [-1, 0, 1000, 0, 1, 0, 0, 0, 1] as const;
+    const flipped = { ...plate, standing: { ...standing, matrix } };
+    expect(standFindings(flipped, scene).find((f) => f.id === 'ground.light')?.value).toBe(20);
     // nothing is said of a light that is not known
     expect(verdicts([plate, { light, unlit: true }])['ground.light']).toBeUndefined();
   });

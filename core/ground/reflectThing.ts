@@ -7,7 +7,7 @@ import { dot, groundView } from './groundView';
 import { linearCopy } from './linearCopy';
 import { plateLook } from './plateLook';
 import { lightRatio } from './relight';
-import { type Standing, stoodAt, type Stood, transmission } from './standing';
+import { mirrorOf, type Standing, stoodAt, type Stood, transmission } from './standing';
 
 /** share of water's own colour, which no mirror image hides */
 const BED = 0.15;
@@ -29,8 +29,9 @@ type MirrorAt = (
 ) => { readonly x: number; readonly y: number; readonly share: number } | undefined;
 
 /** From a pixel of level water to the place of an upright plate that is seen in it; with the share of light that the water throws back. */
-function mirror({ camera, foot }: Standing, { at, metres }: Stood): MirrorAt {
+function mirror({ camera, foot, matrix }: Standing, { at, metres }: Stood): MirrorAt {
   const view = groundView(camera);
+  const side = mirrorOf(matrix);
   const away = Math.sqrt(at[0] ** 2 + at[2] ** 2);
   // the card faces the camera
   const [ax, az] = [at[0] / away, at[2] / away];
@@ -44,7 +45,7 @@ function mirror({ camera, foot }: Standing, { at, metres }: Stood): MirrorAt {
     const across = (water[0] + t * d[0] - at[0]) * az - (water[2] + t * d[2] - at[2]) * ax;
     const up = -t * d[1];
     return {
-      x: foot[0] + across / metres,
+      x: foot[0] + (side * across) / metres,
       y: foot[1] - up / metres,
       share: fresnel(-d[1] / Math.sqrt(dot(d, d))),
     };
@@ -54,7 +55,7 @@ function mirror({ camera, foot }: Standing, { at, metres }: Stood): MirrorAt {
 /** Water in which a plate stands, with its mirror image. Inputs: what lies beneath the plate, the plate, and its silhouette blown up. */
 export const reflectThing = operator<Standing>({
   kind: 'reflectThing',
-  version: 1,
+  version: 2,
   gives: 'light',
   run: ([beneath, plate, field], standing, at) => {
     const stood = stoodAt(standing, invert(standing.matrix));
@@ -63,9 +64,17 @@ export const reflectThing = operator<Standing>({
     const { matrix, camera, from, to, relight, shadow, foot, air } = standing;
     const { levels } = pictureOf(plate, 'reflectThing');
     const look = plateLook(levels);
-    const ratio = lightRatio(fieldOf(field, 'reflectThing'), from, to, groundView(camera), relight, {
-      ...{ foot, metres: stood.metres },
-    });
+    const body = { foot, metres: stood.metres };
+    const side = mirrorOf(matrix);
+    const ratio = lightRatio(
+      fieldOf(field, 'reflectThing'),
+      from,
+      to,
+      groundView(camera),
+      relight,
+      body,
+      side,
+    );
     const waterline = transform(invert(matrix), ...foot)[1];
     const scale = Math.sqrt(matrix[0] ** 2 + matrix[3] ** 2);
     const level = Math.max(0, Math.fround(Math.log2(scale * 2 ** at.level)));

@@ -61,6 +61,7 @@ export interface Body {
  * @param field of the plate, as `inflate` makes it
  * @param amount 0…1, of the change in stops
  * @param body for lamps, which light what is nearer to them more; left out, all of the thing is lit as its foot is
+ * @param mirror −1 where the plate lies mirrored in the picture: its own light stays on its side, the picture's falls on the other
  */
 export function lightRatio(
   { width, height, cell, values }: FieldMap,
@@ -69,6 +70,7 @@ export function lightRatio(
   { axes: [right, up, forward] }: GroundView,
   amount: number,
   body?: Body,
+  mirror: 1 | -1 = 1,
 ): LightRatio {
   const [before, after] = [prepared(from), prepared(to)];
   const at = (x: number, y: number): number => {
@@ -86,9 +88,9 @@ export function lightRatio(
   };
   const [own, turned] = [new Float64Array(3), new Float64Array(3)];
   /** a rig's sources as they fall on a pixel of the plate */
-  const falling = ({ sources }: Prepared, x: number, y: number): readonly Source[] => {
+  const falling = ({ sources }: Prepared, x: number, y: number, side: 1 | -1): readonly Source[] => {
     if (!body || sources.every((s) => !s.lamp)) return sources;
-    const place = [(x - body.foot[0]) * body.metres, (body.foot[1] - y) * body.metres, 0] as const;
+    const place = [side * (x - body.foot[0]) * body.metres, (body.foot[1] - y) * body.metres, 0] as const;
     return sources.map((s) => sourceAt(s, place));
   };
   return (x, y, out) => {
@@ -101,8 +103,8 @@ export function lightRatio(
     own[0] = nx;
     own[1] = ny;
     own[2] = -nz;
-    for (let k = 0; k < 3; k++) turned[k] = nx * right[k] + ny * up[k] - nz * forward[k];
-    const [now, then] = [falling(after, x, y), falling(before, x, y)];
+    for (let k = 0; k < 3; k++) turned[k] = mirror * nx * right[k] + ny * up[k] - nz * forward[k];
+    const [now, then] = [falling(after, x, y, mirror), falling(before, x, y, 1)];
     for (const c of [0, 1, 2] as const) {
       const ratio = lightOn(after, now, turned, c) / lightOn(before, then, own, c);
       const held = Math.max(LEAST, Math.min(MOST, ratio));

@@ -33,7 +33,7 @@ function baseOf(
 /** The ground that a plate stands on, in its shadow. Inputs: what lies beneath the plate, and the plate. */
 export const shadeGround = operator<Standing>({
   kind: 'shadeGround',
-  version: 1,
+  version: 2,
   gives: 'light',
   run: ([beneath, plate], standing, at) => {
     const { camera, matrix, to, air, shadow } = standing;

@@ -1,7 +1,8 @@
 import { judge, type Finding } from '../proof/finding';
-import { type LightRig } from './light';
+import { type Matrix3 } from '../raster/matrix3';
+import { type LightDirection, type LightRig } from './light';
 import { turnBetween } from './shadowTip';
-import { type Standing, type Stood } from './standing';
+import { mirrorOf, type Standing, type Stood } from './standing';
 
 /** A plate as the findings of the ground see it. */
 export interface StandingPlate {
@@ -29,6 +30,12 @@ const AROUND = 80;
 
 /** share of a shadow, or of another light, below which it counts as left out */
 const LEFT_OUT = 0.15;
+
+/** Where a plate's own sun comes from in the picture: on its other side where it lies mirrored. */
+export const asSeen = <T extends LightDirection>(own: T, matrix: Matrix3): T => ({
+  ...own,
+  azimuth: mirrorOf(matrix) * own.azimuth,
+});
 
 /** Findings of one plate, each with its place. */
 export function standFindings(
@@ -65,7 +72,8 @@ export function standFindings(
     ];
   const own = standing.from.sun;
   const sun = scene && !scene.unlit ? scene.light.sun : undefined;
-  const turn = own && sun ? turnBetween(own, sun) * (1 - standing.relight) : 0;
+  // what of it the picture's light has not taken the place of
+  const turn = own && sun ? turnBetween(asSeen(own, standing.matrix), sun) * (1 - standing.relight) : 0;
   const side = turn < 0 ? 'left' : 'right';
   return [
     judge('ground.foot', 0, where),

@@ -6,12 +6,12 @@ import { eachPixel } from './eachPixel';
 import { groundView } from './groundView';
 import { linearCopy } from './linearCopy';
 import { lightRatio } from './relight';
-import { type Standing, stoodAt, transmission } from './standing';
+import { mirrorOf, type Standing, stoodAt, transmission } from './standing';
 
 /** A plate as it stands in a picture: in the picture's light, behind its air. Inputs: the plate, and its silhouette blown up. */
 export const standThing = operator<Standing>({
   kind: 'standThing',
-  version: 1,
+  version: 2,
   gives: 'light',
   run: ([plate, field], standing, at) => {
     const { matrix, camera, from, to, relight, air, foot } = standing;
@@ -28,6 +28,7 @@ export const standThing = operator<Standing>({
             groundView(camera),
             relight,
             stood && { foot, metres: stood.metres },
+            mirrorOf(matrix),
           )
         : undefined;
     const through = transmission(air, standing.distance ?? stood?.distance ?? 0);

@@ -53,6 +53,9 @@ export function stoodAt({ matrix, camera, foot }: Standing, inverse: Matrix3): S
   return { at, metres: depth / camera.focal / scale, distance: Math.sqrt(dot(at, at)) };
 }
 
+/** −1 where a plate lies mirrored in the picture: its right is then the picture's left. @param matrix pixel of the picture → pixel of the plate */
+export const mirrorOf = (matrix: Matrix3): 1 | -1 => (matrix[0] * matrix[4] < matrix[1] * matrix[3] ? -1 : 1);
+
 /** Share of a thing's own light that reaches the camera through the air: t = e^(−β·d). */
 export const transmission = (air: Air | undefined, distance: number): number =>
   air ? Math.fround(Math.exp(-air.beta * distance)) : 1;

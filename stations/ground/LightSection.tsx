@@ -1,5 +1,6 @@
 'use client';
 import { styled } from 'styled-components';
+import { asSeen } from '@/core/ground/standFindings';
 import { type LightColour } from '@/core/ground/light';
 import { type Space } from '@/core/ground/space';
 import { coverSun, setLight, turnSun } from '@/store/edits/stand';
@@ -25,7 +26,12 @@ export function LightSection({ space, plate }: LightSectionProps) {
   const tool = useBench((s) => s.tool);
   const { light, unlit = false } = space;
   const { sun } = light;
-  const own = plate?.layer.stand?.light;
+  const { standing } = plate ?? {};
+  // as it is seen: one that lies mirrored is lit from its other side
+  const own = standing && {
+    ...standing.from,
+    ...(standing.from.sun ? { sun: asSeen(standing.from.sun, standing.matrix) } : {}),
+  };
   const turn = (label: string, to: Parameters<typeof turnSun>[0]): void =>
     actions.edit(label, turnSun(to), label);
   const stops = sun && Math.log2(Math.max(LEAST, grey(sun.colour)) / Math.max(LEAST, grey(light.sky)));

@@ -2,11 +2,13 @@
 import { useState } from 'react';
 import { styled } from 'styled-components';
 import { type Told } from '@/core/ground/belong';
+import { turnBetween } from '@/core/ground/shadowTip';
+import { asSeen } from '@/core/ground/standFindings';
 import { worstFinding } from '@/core/proof/finding';
 import { type Project } from '@/core/recipe/project';
 import { type Change } from '@/store/edits/drafts';
 import { setLayer } from '@/store/edits/layers';
-import { setStand } from '@/store/edits/stand';
+import { mirrorAtFoot, setStand } from '@/store/edits/stand';
 import { makeBelong } from '@/store/makeBelong';
 import { groundFindings, type PlateOnGround } from '@/store/standingPlates';
 import { Button } from '@/ui/controls/Button';
@@ -94,11 +96,35 @@ function Mend({ plate, project }: { readonly plate: PlateOnGround; readonly proj
   const worst = worstFinding(groundFindings(project, plate));
   const mend = worst && worst.verdict !== 'pass' ? MENDS[worst.id] : undefined;
   if (!mend || !plate.standing) return null;
+  const mirrored = worst?.id === 'ground.light' ? mirrorMends(project, plate) : undefined;
   return (
-    <Button data-main onPress={() => actions.edit(`${mend.label}: ${name}`, mend.change(id))}>
-      {mend.label}
-    </Button>
+    <>
+      <Button data-main onPress={() => actions.edit(`${mend.label}: ${name}`, mend.change(id))}>
+        {mend.label}
+      </Button>
+      {mirrored !== undefined && (
+        <Button onPress={() => actions.edit(`${TEXT.mirror}: ${name}`, mirrorAtFoot(id, mirrored))}>
+          {TEXT.mirror}
+        </Button>
+      )}
+    </>
   );
+}
+
+/** by how much nearer its light must come for a plate to be mirrored, degrees */
+const WORTH_IT = 20;
+
+/** Where a plate would be turned left for right, see mirrorAtFoot; undefined where that brings its light no nearer to the picture's. */
+function mirrorMends(
+  { space }: Pick<Project, 'space'>,
+  { standing, foot, grid }: PlateOnGround,
+): number | undefined {
+  const [own, sun] = [standing?.from.sun, space?.light.sun];
+  if (!standing || !own || !sun || !foot) return undefined;
+  const seen = asSeen(own, standing.matrix);
+  const off = (azimuth: number): number => Math.abs(turnBetween({ ...own, azimuth }, sun));
+  if (off(-seen.azimuth) > off(seen.azimuth) - WORTH_IT) return undefined;
+  return (foot[0] + 0.5) / Math.max(grid.width, grid.height);
 }
 
 const MENDS: Readonly<

@@ -133,6 +133,26 @@ describe('the ground', () => {
     expect(await screen.findByRole('button', { name: /heron belongs/ })).toBeInTheDocument();
   });
 
+  test('a plate that is lit from the other side is mirrored about its foot', async () => {
+    const bench = renderOnBench(sampleProject(), <GroundPanel />);
+    stood(bench);
+    act(() =>
+      bench.actions.edit('Shot elsewhere', (draft) => {
+        const stand = findLayer(draft.layers, LAYER)?.stand;
+        if (stand)
+          Object.assign(stand, { light: { ...SUNNY, sun: { ...SUNNY.sun, azimuth: 70 } }, relight: 0 });
+      }),
+    );
+    const [before] = platesOnGround(bench.store.getState().history.project);
+    expect(await screen.findByRole('button', { name: /heron is lit from elsewhere/ })).toBeInTheDocument();
+    await user.click(screen.getByRole('button', { name: 'Mirror it' }));
+    const [after] = platesOnGround(bench.store.getState().history.project);
+    expect(after.layer.place?.mirrored).toBe(true);
+    after.foot?.forEach((v, i) => expect(v).toBeCloseTo(before.foot?.[i] ?? -1, 6));
+    expect(await screen.findByRole('button', { name: /heron belongs/ })).toBeInTheDocument();
+    expect(screen.queryByRole('button', { name: 'Mirror it' })).toBeNull();
+  });
+
   test('is laid under a picture of which nothing is known, and plates in the sky are told by their angle', async () => {
     const bench = renderOnBench(sampleProject(), <GroundPanel />);
     await user.click(screen.getByRole('button', { name: 'Lay the ground' }));

@@ -33,6 +33,7 @@ export const GROUND_TEXT = {
     'ground.light': 'is lit from elsewhere',
     'ground.shadow': 'has no shadow',
   } as Readonly<Record<string, string>>,
+  mirror: 'Mirror it',
   mends: {
     light: 'Take all of the light',
     shadow: 'Give it its shadow',

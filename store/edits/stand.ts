@@ -59,6 +59,16 @@ export const moveFoot =
     if (layer?.kind === 'picture') layer.place = structuredClone(place) as typeof layer.place;
   };
 
+/** Turns a plate left for right about its foot. @param foot where that is, a fraction of the picture's long edge from its left */
+export const mirrorAtFoot =
+  (id: string, foot: number): Change =>
+  (draft) => {
+    const layer = layerOf(draft, id);
+    if (layer?.kind !== 'picture' || !layer.place) return;
+    const { place } = layer;
+    Object.assign(place, { x: 2 * foot - place.x, turn: -place.turn, mirrored: !place.mirrored });
+  };
+
 /** Lays the ground under a picture, so that things can stand on it. */
 export const laySpace =
   (space: Space): Change =>
