@@ -293,7 +293,7 @@ export const DEMO_SETS: readonly DemoSet[] = [
     id: 'plates',
     title: 'The heron and the boat',
     about: 'a frame of the pool and five cut-outs',
-    task: 'Make one picture where the boat lies on the pool and the heron stands on the bank. Each cut-out was taken under other light: match brightness and colour, and leave out what does not fit.',
+    task: 'Make one picture where the boat lies on the pool and the heron stands on the bank. Each cut-out was taken under other light: under Ground lay the ground, pull the horizon to where it is, say “Make it belong” of each, and turn the sun to where it stands. Leave out what does not fit.',
     shoot: (scenes) => {
       const shot: ViewShot = {
         ...BASE,
