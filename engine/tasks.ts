@@ -148,9 +148,9 @@ interface Landmarks {
 
 /** long edge of the grid on which moments and swaps are decided, cells */
 const MOMENT_CELLS = 420;
+const SWAP_CELLS = 720;
 /** … and on which frames are compared with their neighbours */
 const NEIGHBOUR_CELLS = 420;
-const SWAP_CELLS = 720;
 
 /** A file ready to work with. */
 type Tail<T extends readonly unknown[]> = T extends readonly [unknown, ...infer Rest] ? Rest : never;
