@@ -88,7 +88,7 @@ describe('the ground', () => {
     await key('Sun’s height', '{ArrowRight}');
     expect(now().space?.light.sun).toMatchObject({ azimuth: -59, elevation: 26 });
     await user.click(screen.getByLabelText('In water'));
-    await key('Its mirror image', '{ArrowLeft}');
+    await key('Mirror image', '{ArrowLeft}');
     expect(stand()).toMatchObject({ water: true, shadow: expect.closeTo(0.99, 9) });
     expect(parseProject(JSON.parse(JSON.stringify(now())), 'kept')).toEqual(now());
     act(() => bench.actions.edit('Up', setPlace(LAYER, { y: -0.2 })));

@@ -103,7 +103,7 @@ export const GROUND_TEXT = {
   standing: (name: string) => `How ${name} stands`,
   relight: 'Into this light',
   shadow: 'Its shadow',
-  mirrorImage: 'Its mirror image',
+  mirrorImage: 'Mirror image',
   height: 'Its height',
   resized: (name: string) => `Gave ${name} its height`,
   inWater: 'In water',

@@ -40,56 +40,73 @@ interface NeighbourTableProps {
 }
 
 function NeighbourTable({ scope, frames }: NeighbourTableProps) {
-  const { bench } = useBenchParts();
-  const { views } = setGraph(scope);
-  const odd = frames.filter(isOdd);
   if (frames.length === 0) return <Hint>{TEXT.apart}</Hint>;
+  const odd = frames.filter(isOdd);
+  const told = frames.filter((own) => isOdd(own) || likeOf(scope, own.frame.id));
+  const rest = frames.filter((own) => !told.includes(own));
   return (
     <>
-      <Lines>
-        <thead>
-          <tr>
-            <th scope="col">{TEXT.frame}</th>
-            <td>{TEXT.off}</td>
-            <td>{TEXT.evened}</td>
-            <td aria-label={TEXT.change} />
-          </tr>
-        </thead>
-        <tbody>
-          {frames.map((own) => {
-            const { frame, apart, evened } = own;
-            const isAlike = likeOf(scope, frame.id) !== undefined;
-            return (
-              <tr key={frame.id}>
-                <th scope="row">{frame.file}</th>
-                <td>{apart.toFixed(1)}</td>
-                <td>{evened.toFixed(1)}</td>
-                <td>
-                  {isAlike && (
-                    <Button onPress={() => leaveAsShot(bench, scope, frame, TEXT.left(frame.file))}>
-                      {TEXT.leave}
-                    </Button>
-                  )}
-                  {!isAlike && !views.has(frame.id) && isOdd(own) && (
-                    <Button
-                      // moments may differ on purpose
-                      {...(scope.set.kind === 'panorama' ? { 'data-main': '' } : {})}
-                      onPress={() => makeLikeNeighbours(bench, scope, own, TEXT.made(frame.file))}
-                    >
-                      {TEXT.make}
-                    </Button>
-                  )}
-                </td>
-              </tr>
-            );
-          })}
-        </tbody>
-      </Lines>
       {odd.map((own) => (
         <Hint key={own.frame.id}>{TEXT.odd(own)}</Hint>
       ))}
       {odd.length === 0 && <Hint>{TEXT.alike}</Hint>}
+      {told.length > 0 && <NeighbourLines scope={scope} frames={told} />}
+      {rest.length > 0 && (
+        <details>
+          <summary>{TEXT.rest(rest.length)}</summary>
+          <NeighbourLines scope={scope} frames={rest} />
+        </details>
+      )}
     </>
+  );
+}
+
+/** How far frames are off, and what is done about it. */
+function NeighbourLines({ scope, frames }: NeighbourTableProps) {
+  return (
+    <Lines>
+      <thead>
+        <tr>
+          <th scope="col">{TEXT.frame}</th>
+          <td>{TEXT.off}</td>
+          <td>{TEXT.evened}</td>
+          <td aria-label={TEXT.change} />
+        </tr>
+      </thead>
+      <tbody>
+        {frames.map((own) => (
+          <tr key={own.frame.id}>
+            <th scope="row">{own.frame.file}</th>
+            <td>{own.apart.toFixed(1)}</td>
+            <td>{own.evened.toFixed(1)}</td>
+            <td>
+              <NeighbourChange scope={scope} own={own} />
+            </td>
+          </tr>
+        ))}
+      </tbody>
+    </Lines>
+  );
+}
+
+/** Makes an odd frame like its neighbours, or leaves one as it was shot again. */
+function NeighbourChange({ scope, own }: { readonly scope: SetScope; readonly own: Neighbour }) {
+  const { bench } = useBenchParts();
+  const { frame } = own;
+  if (likeOf(scope, frame.id))
+    return (
+      <Button onPress={() => leaveAsShot(bench, scope, frame, TEXT.left(frame.file))}>{TEXT.leave}</Button>
+    );
+  // the head of a bracket stands for all of it
+  if (setGraph(scope).views.has(frame.id) || !isOdd(own)) return null;
+  return (
+    <Button
+      // moments may differ on purpose
+      {...(scope.set.kind === 'panorama' ? { 'data-main': '' } : {})}
+      onPress={() => makeLikeNeighbours(bench, scope, own, TEXT.made(frame.file))}
+    >
+      {TEXT.make}
+    </Button>
   );
 }
 

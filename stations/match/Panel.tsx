@@ -25,8 +25,8 @@ export function MatchPanel() {
     <>
       <StationFindings station="match" title={TEXT.name} none={TEXT.none} />
       <TargetSection at={at} />
-      <EditList key={ownerKey(at)} at={at} kinds={kinds} first="zones" />
       {at.kind === 'set' && scope?.set.id === at.id && <NeighbourSection scope={scope} />}
+      <EditList key={ownerKey(at)} at={at} kinds={kinds} first="zones" />
     </>
   );
 }

@@ -22,6 +22,8 @@ export const MATCH_TEXT = {
     off: 'as it is',
     evened: 'evened out',
     change: 'Change',
+    rest: (count: number) =>
+      `${count} ${count === 1 ? 'frame' : 'frames'} like ${count === 1 ? 'its' : 'their'} neighbours`,
     make: 'Make alike',
     leave: 'As shot',
     made: (file: string) => `${file} made like its neighbours`,
