@@ -6,8 +6,8 @@ import { type Space } from '@/core/ground/space';
 import { pictureGrid, type PictureGrid } from '@/core/recipe/pictureGrid';
 import { type PlateOnGround, platesOnGround } from '@/store/standingPlates';
 import { type Size, toTable, type Viewport } from '@/ui/table/viewport';
-import { FONT } from '@/ui/tokens';
 import { useBench, useProject } from '../benchContext';
+import { MarkText } from '../overlay/MarkText';
 import { OverlaySvg } from '../overlay/PlaceMark';
 import { cameraOf, tipOf } from './groundHandles';
 import { inPixels } from './SpaceSection';
@@ -95,23 +95,6 @@ function Stroke({
   );
 }
 
-function Label({ x, y, children }: { x: number; y: number; children: string }) {
-  return (
-    <text
-      x={x}
-      y={y}
-      fill="#fff"
-      stroke="#000"
-      strokeOpacity="0.7"
-      strokeWidth="3"
-      paintOrder="stroke"
-      style={{ font: `11px ${FONT.number}` }}
-    >
-      {children}
-    </text>
-  );
-}
-
 interface GroundPartProps {
   readonly space: Space;
   readonly grid: PictureGrid;
@@ -154,7 +137,7 @@ function GroundLines({ space, grid, at, table }: GroundPartProps & { readonly ta
         <Stroke d={d} wide={0.8} calm />
       </g>
       {told.map(({ z, a }) => (
-        <Label key={z} x={Math.max(left + 5, a[0])} y={a[1] - 3}>{`${z} m`}</Label>
+        <MarkText key={z} x={Math.max(left + 5, a[0])} y={a[1] - 3}>{`${z} m`}</MarkText>
       ))}
     </>
   );
@@ -166,9 +149,9 @@ function Horizon({ space, grid, at, pulled }: GroundPartProps & { readonly pulle
   return (
     <>
       <Stroke d={`M${a.join(' ')}L${b.join(' ')}`} wide={pulled ? 2 : 1.3} />
-      <Label x={b[0] - 58} y={b[1] - 6}>
+      <MarkText x={b[0] - 58} y={b[1] - 6}>
         {TEXT.horizon}
-      </Label>
+      </MarkText>
     </>
   );
 }
@@ -201,9 +184,9 @@ function PlateMarks({ space, plate, at, pulled }: PlateMarksProps) {
           strokeWidth="1.5"
         />
       )}
-      <Label x={x + 12} y={y + 14}>
+      <MarkText x={x + 12} y={y + 14}>
         {stood ? TEXT.metres(stood.distance) : TEXT.nowhere}
-      </Label>
+      </MarkText>
     </>
   );
 }
@@ -221,9 +204,9 @@ function Upright({
     <>
       <Stroke d={`M${x - 6} ${y}h12M${x} ${y}L${u} ${v}M${u - 6} ${v}h12`} />
       {label && (
-        <Label x={u + 9} y={(y + v) / 2}>
+        <MarkText x={u + 9} y={(y + v) / 2}>
           {label}
-        </Label>
+        </MarkText>
       )}
     </>
   );

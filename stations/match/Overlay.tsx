@@ -4,7 +4,7 @@ import { MOST_DIFFERENCE } from '@/core/view/renderView';
 import { type Size, toTable, type Viewport } from '@/ui/table/viewport';
 import { useBench } from '../benchContext';
 import { useOpenEdit } from '../edits/useOpenEdit';
-import { MarkNumber } from '../overlay/MarkNumber';
+import { MarkText } from '../overlay/MarkText';
 import { useOpenMatch } from '../edits/match/useOpenMatch';
 import { Legend } from '../overlay/Legend';
 import { OverlaySvg, PlaceMark } from '../overlay/PlaceMark';
@@ -19,7 +19,9 @@ function NumberMark({ number, at: [x, y] }: { number: number; at: readonly [numb
     <g fill="none">
       <path d={d} stroke="#000" strokeOpacity="0.7" strokeWidth="3.6" />
       <path d={d} stroke="#fff" strokeWidth="1.5" />
-      <MarkNumber x={x + 6} y={y - 6} number={number} />
+      <MarkText x={x + 6} y={y - 6}>
+        {number}
+      </MarkText>
     </g>
   );
 }

@@ -5,7 +5,7 @@ import { mergedFrames } from '@/core/recipe/setFrames';
 import { FRAME_COLOURS } from '@/core/view/frameColours';
 import { type Size, toTable, type Viewport } from '@/ui/table/viewport';
 import { useFrames, useScope } from '../benchContext';
-import { MarkNumber } from '../overlay/MarkNumber';
+import { MarkText } from '../overlay/MarkText';
 import { OverlaySvg } from '../overlay/PlaceMark';
 import { dabPath } from '../regions/DabMarks';
 
@@ -36,7 +36,9 @@ export function FrameDabMarks({ viewport, table, drawn }: FrameDabMarksProps) {
             <path d={dabPath(placed)} stroke="#000" strokeOpacity="0.7" strokeWidth="11" />
             <path d={dabPath(placed)} stroke="#fff" strokeWidth="8.6" />
             <path d={dabPath(placed)} stroke={`rgb(${colour.join(' ')})`} strokeWidth="5.4" />
-            <MarkNumber x={x + 9} y={y - 7} number={frames.findIndex((f) => f.frame.id === frame) + 1} />
+            <MarkText x={x + 9} y={y - 7}>
+              {frames.findIndex((f) => f.frame.id === frame) + 1}
+            </MarkText>
           </g>
         );
       })}

@@ -1,7 +1,8 @@
 'use client';
 import { Input, Label, NumberField } from 'react-aria-components';
 import { styled } from 'styled-components';
-import { COLOUR, FONT, touchable } from '../tokens';
+import { FONT } from '../tokens';
+import { fieldLine } from './fieldLine';
 
 const LEAST = 0.01;
 const MOST = 10_000;
@@ -32,17 +33,8 @@ export function Metres({ label, value, onChange }: MetresProps) {
 }
 
 const Line = styled(NumberField)`
-  display: grid;
-  grid-template-columns: 92px 1fr;
-  align-items: center;
-  gap: 10px;
+  ${fieldLine}
   input {
-    ${touchable}
-    min-width: 0;
-    padding: 0 8px;
-    border: 1px solid ${COLOUR.control};
-    border-radius: 3px;
-    background: ${COLOUR.raised};
     font: 12px ${FONT.number};
     text-align: right;
   }

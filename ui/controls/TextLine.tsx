@@ -1,20 +1,12 @@
 'use client';
 import { Input, Label, TextField } from 'react-aria-components';
 import { styled } from 'styled-components';
-import { COLOUR, FONT, touchable } from '../tokens';
+import { FONT } from '../tokens';
+import { fieldLine } from './fieldLine';
 
 const Line = styled(TextField)`
-  display: grid;
-  grid-template-columns: 92px 1fr;
-  align-items: center;
-  gap: 10px;
+  ${fieldLine}
   input {
-    ${touchable}
-    min-width: 0;
-    padding: 0 8px;
-    border: 1px solid ${COLOUR.control};
-    border-radius: 3px;
-    background: ${COLOUR.raised};
     font: 13px ${FONT.text};
   }
 `;

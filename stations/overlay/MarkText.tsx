@@ -1,16 +1,15 @@
 'use client';
 import { FONT } from '@/ui/tokens';
 
-/** The number of a mark on the table, beside it. @param x of the table, screen pixels */
-export function MarkNumber({
-  x,
-  y,
-  number,
-}: {
+export interface MarkTextProps {
+  /** of the table, screen pixels */
   readonly x: number;
   readonly y: number;
-  readonly number: number;
-}) {
+  readonly children: string | number;
+}
+
+/** What stands beside a mark on the table: a number, a length. */
+export function MarkText({ x, y, children }: MarkTextProps) {
   return (
     <text
       x={x}
@@ -21,7 +20,7 @@ export function MarkNumber({
       paintOrder="stroke"
       style={{ font: `12px ${FONT.number}` }}
     >
-      {number}
+      {children}
     </text>
   );
 }
