@@ -1,5 +1,6 @@
 import { airBetween } from '@/core/ground/airBetween';
-import { type GroundCamera, groundView } from '@/core/ground/groundView';
+import { cameraOn } from '@/core/ground/cameraOn';
+import { groundView } from '@/core/ground/groundView';
 import { type LightColour } from '@/core/ground/light';
 import { litAndShaded } from '@/core/ground/litAndShaded';
 import { pictureGrid } from '@/core/recipe/pictureGrid';
@@ -73,13 +74,7 @@ export async function airFromPlaces(bench: Bench, near: Pixel, far: Pixel): Prom
   const grid = pictureGrid(project);
   if (!project.space || !grid) return;
   const long = Math.max(grid.width, grid.height);
-  const { camera } = project.space;
-  const own: GroundCamera = {
-    focal: camera.focal * long,
-    principal: [camera.principal[0] * long, camera.principal[1] * long],
-    horizon: camera.horizon * long,
-    height: camera.height,
-  };
+  const own = cameraOn(project.space.camera, grid);
   const view = groundView(own);
   const away = (p: Pixel): number | undefined => {
     const at = view.groundAt(...p);

@@ -1,5 +1,6 @@
 import { type Matrix3 } from '../raster/matrix3';
 import { type PictureGrid } from '../recipe/pictureGrid';
+import { cameraOn } from './cameraOn';
 import { type Space, type Stand } from './space';
 import { type Standing } from './standing';
 
@@ -11,17 +12,10 @@ export function standingOf(
   own: { readonly width: number; readonly height: number },
   grid: PictureGrid,
 ): Standing {
-  const long = Math.max(grid.width, grid.height);
   const ownLong = Math.max(own.width, own.height);
-  const { principal } = camera;
   return {
     matrix,
-    camera: {
-      focal: camera.focal * long,
-      principal: [principal[0] * long, principal[1] * long],
-      horizon: camera.horizon * long,
-      height: camera.height,
-    },
+    camera: cameraOn(camera, grid),
     foot: [stand.foot[0] * ownLong, stand.foot[1] * ownLong],
     from: stand.light,
     to: light,

@@ -1,5 +1,6 @@
 'use client';
 import { useId } from 'react';
+import { cameraOn } from '@/core/ground/cameraOn';
 import { groundView } from '@/core/ground/groundView';
 import { tallOf } from '@/core/ground/eyeHeight';
 import { type Space } from '@/core/ground/space';
@@ -9,7 +10,7 @@ import { type Size, toTable, type Viewport } from '@/ui/table/viewport';
 import { useBench, useProject } from '../benchContext';
 import { MarkText } from '../overlay/MarkText';
 import { OverlaySvg } from '../overlay/PlaceMark';
-import { cameraOf, tipOf } from './groundHandles';
+import { tipOf } from './groundHandles';
 import { inPixels } from './SpaceSection';
 import { GROUND_TEXT as TEXT } from './text';
 import { type DrawnUpright } from './useGroundTool';
@@ -104,7 +105,7 @@ interface GroundPartProps {
 /** Lines across the ground at round distances, and lines that run away. */
 function GroundLines({ space, grid, at, table }: GroundPartProps & { readonly table: Size }) {
   const clip = useId();
-  const view = groundView(cameraOf(space, grid));
+  const view = groundView(cameraOn(space.camera, grid));
   const { height } = space.camera;
   const seen = (x: number, z: number): readonly [number, number] | undefined => {
     const pixel = view.seenAt([x, -height, z]);
@@ -144,7 +145,7 @@ function GroundLines({ space, grid, at, table }: GroundPartProps & { readonly ta
 }
 
 function Horizon({ space, grid, at, pulled }: GroundPartProps & { readonly pulled: boolean }) {
-  const { horizon } = cameraOf(space, grid);
+  const { horizon } = cameraOn(space.camera, grid);
   const [a, b] = [at(0, horizon), at(grid.width, horizon)];
   return (
     <>

@@ -1,6 +1,7 @@
 'use client';
 import { X } from 'lucide-react';
 import { styled } from 'styled-components';
+import { cameraOn } from '@/core/ground/cameraOn';
 import { eyeHeight, tallOf } from '@/core/ground/eyeHeight';
 import { type Space, type Yardstick } from '@/core/ground/space';
 import { type PictureGrid } from '@/core/recipe/pictureGrid';
@@ -133,16 +134,7 @@ function Yardsticks({ space, grid }: { readonly space: Space; readonly grid: Pic
 export function inPixels({ camera }: Space, { foot, top }: Yardstick, grid: PictureGrid) {
   const long = Math.max(grid.width, grid.height);
   const scaled = ([x, y]: readonly [number, number]): readonly [number, number] => [x * long, y * long];
-  return [
-    {
-      focal: camera.focal * long,
-      principal: scaled(camera.principal),
-      horizon: camera.horizon * long,
-      height: camera.height,
-    },
-    scaled(foot),
-    scaled(top),
-  ] as const;
+  return [cameraOn(camera, grid), scaled(foot), scaled(top)] as const;
 }
 
 const Lines = styled.ul`

@@ -1,3 +1,4 @@
+import { cameraOn } from '@/core/ground/cameraOn';
 import { groundView } from '@/core/ground/groundView';
 import { shadowTip } from '@/core/ground/shadowTip';
 import { type Space } from '@/core/ground/space';
@@ -11,22 +12,11 @@ export type GroundHandle =
   | { readonly kind: 'foot' | 'tip'; readonly layer: string; readonly at: Pixel }
   | { readonly kind: 'horizon'; readonly at: Pixel };
 
-/** The camera of a space, full-size pixels. */
-export function cameraOf({ camera }: Space, { width, height }: PictureGrid) {
-  const long = Math.max(width, height);
-  return {
-    focal: camera.focal * long,
-    principal: [camera.principal[0] * long, camera.principal[1] * long] as const,
-    horizon: camera.horizon * long,
-    height: camera.height,
-  };
-}
-
 /** Where the shadow of a plate ends, pixel of the picture; undefined where it has no end that is seen. */
 export function tipOf(space: Space, { stood, tall, grid }: PlateOnGround): Pixel | undefined {
   const { sun } = space.light;
   const tip = sun && stood && tall ? shadowTip(stood.at, tall, sun) : undefined;
-  return tip && groundView(cameraOf(space, grid)).seenAt(tip);
+  return tip && groundView(cameraOn(space.camera, grid)).seenAt(tip);
 }
 
 /** All that can be pulled: the horizon last, so that what lies on it is nearer at hand. */
@@ -44,7 +34,7 @@ export function groundHandles(
       ...(tip ? [{ kind: 'tip', layer: layer.id, at: tip } as const] : []),
     ];
   });
-  const { horizon } = cameraOf(space, grid);
+  const { horizon } = cameraOn(space.camera, grid);
   return [...ofPlates, { kind: 'horizon', at: [grid.width / 2, horizon] }];
 }
 

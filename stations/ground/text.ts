@@ -99,6 +99,7 @@ export const GROUND_TEXT = {
   pairOfAirHint: 'Press a near place on the ground, then a far one of the same material.',
   clear: 'Clear air',
   cleared: 'Cleared the air',
+  reading: 'Reading the two places',
   // of one plate
   standing: (name: string) => `How ${name} stands`,
   relight: 'Into this light',

@@ -1,8 +1,10 @@
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { type Line } from '@/core/finish/straighten';
+import { cameraOn } from '@/core/ground/cameraOn';
 import { footMoved } from '@/core/ground/footMoved';
 import { groundView } from '@/core/ground/groundView';
 import { sunOfShadow } from '@/core/ground/shadowTip';
+import { problemSentence } from '@/core/proof/problem';
 import { MOST_YARDSTICKS } from '@/core/ground/space';
 import { pictureGrid } from '@/core/recipe/pictureGrid';
 import { type Bench } from '@/store/benchState';
@@ -11,7 +13,7 @@ import { airFromPlaces, lightFromPlaces } from '@/store/groundSamples';
 import { type PlateOnGround, platesOnGround } from '@/store/standingPlates';
 import { type Tool } from '@/ui/table/tool';
 import { useBench, useBenchParts } from '../benchContext';
-import { cameraOf, type GroundHandle, groundHandles, handleAt } from './groundHandles';
+import { type GroundHandle, groundHandles, handleAt } from './groundHandles';
 import { GROUND_TEXT as TEXT } from './text';
 
 /** how near a handle must be, screen pixels */
@@ -83,7 +85,9 @@ export function useGroundTool(): { tool: Tool | undefined; drawn: DrawnUpright |
             first.current = undefined;
             setDrawn(undefined);
             bench.actions.take(undefined);
-            void solve(bench, before, [x, y]);
+            solve(bench, before, [x, y]).catch((thrown: unknown) =>
+              bench.actions.report(problemSentence(thrown, TEXT.reading)),
+            );
           },
           onMove: () => undefined,
           onEnd: () => undefined,
@@ -121,7 +125,7 @@ function pull({ store, actions }: Bench, handle: GroundHandle, to: Pixel, gestur
     return actions.edit(TEXT.horizon, setCamera({ horizon: to[1] / long }), gesture);
   const plate = platesOnGround(project).find((p) => p.layer.id === handle.layer);
   if (handle.kind === 'foot') return moveTo(plate, to);
-  const view = groundView(cameraOf(project.space, grid));
+  const view = groundView(cameraOn(project.space.camera, grid));
   const tip = view.groundAt(...to);
   const sun = tip && plate?.stood && plate.tall ? sunOfShadow(plate.stood.at, plate.tall, tip) : undefined;
   if (sun) actions.edit(TEXT.turned, turnSun(sun), gesture);
