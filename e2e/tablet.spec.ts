@@ -75,7 +75,7 @@ for (const [how, width, height] of [
       await touch('touchStart', [0.44, 0.5], [0.56, 0.5]);
       for (let k = 1; k <= 6; k++) await touch('touchMove', [0.44 - 0.03 * k, 0.5], [0.56 + 0.03 * k, 0.5]);
       await touch('touchEnd');
-      expect(await zoomOf(page)).toBeGreaterThan(1.5 * before);
+      await expect.poll(() => zoomOf(page)).toBeGreaterThan(1.5 * before);
       await bench.pen(0.6, [0.5, 0.55], [0.56, 0.6]);
       await page.getByRole('button', { name: 'Open the panel Layers' }).tap();
       await expect(page.getByRole('button', { name: '2 strokes', exact: true })).toBeVisible();

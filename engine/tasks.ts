@@ -47,6 +47,7 @@ import { type TintPoint } from '@/core/edits/tint/tintLine';
 import { cutFromDabs } from '@/core/cutout/cutFromDabs';
 import { airColour } from '@/core/ground/airColour';
 import { belong } from '@/core/ground/belong';
+import { cameraOfPicture } from '@/core/ground/lines/cameraOfPicture';
 import { type LightColour } from '@/core/ground/light';
 import { srgbToLinear } from '@/core/raster/srgb';
 import { inflate } from '@/core/ground/inflate';
@@ -696,6 +697,7 @@ export function makeTasks(platform: Platform) {
     roughCut: roughCutPicture,
     inflate,
     belong,
+    cameraOfPicture,
     /** what dabs point at, as a PNG file with opacity */
     cutOut: (image: EncodedImage, dabs: readonly Dab[]): CutFile => {
       const cutout = cutFromDabs(image, dabs);

@@ -155,6 +155,7 @@ export type ToolInHand =
   | 'chart'
   | 'ground'
   | 'yardstick'
+  | 'ground line'
   | 'lit and shaded'
   | 'near and far';
 

@@ -1,6 +1,7 @@
 import { airBetween } from '@/core/ground/airBetween';
 import { cameraOn } from '@/core/ground/cameraOn';
-import { groundView } from '@/core/ground/groundView';
+import { type GroundCamera, groundView } from '@/core/ground/groundView';
+import { horizonAt } from '@/core/ground/horizonAt';
 import { type LightColour } from '@/core/ground/light';
 import { litAndShaded } from '@/core/ground/litAndShaded';
 import { pictureGrid } from '@/core/recipe/pictureGrid';
@@ -85,7 +86,7 @@ export async function airFromPlaces(bench: Bench, near: Pixel, far: Pixel): Prom
   const [a, b] = [await lightAt(bench, near, long), await lightAt(bench, far, long)];
   const base = baseOf(bench);
   if (!a || !b || !base) return bench.actions.report(NOT_MADE);
-  const area = stripOver(q >= p ? far : near, own.horizon, long, grid);
+  const area = stripOver(q >= p ? far : near, own, long, grid);
   const colour = await bench.pool.run((tasks) => tasks.airColour(base.drawn, base.node, area));
   const air = airBetween(colour, { colour: a, distance: p }, { colour: b, distance: q });
   if (!air) return bench.actions.report(TEXT.noAir);
@@ -95,10 +96,11 @@ export async function airFromPlaces(bench: Bench, near: Pixel, far: Pixel): Prom
 /** The strip of the picture just above the horizon, over a place. */
 function stripOver(
   [x]: Pixel,
-  horizon: number,
+  camera: GroundCamera,
   long: number,
   { width }: { readonly width: number },
 ): Rectangle {
+  const horizon = horizonAt(camera, x);
   const left = Math.max(0, Math.round(x - STRIP.across * long));
   const right = Math.min(width, Math.round(x + STRIP.across * long));
   const top = Math.max(0, Math.round(horizon - STRIP.to * long));

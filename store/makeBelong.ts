@@ -2,23 +2,16 @@ import { type GroundFacts } from '@/core/ground/facts';
 import { type Told } from '@/core/ground/belong';
 import { outlineOf } from '@/core/ground/outline';
 import { levelAtHand } from '@/core/raster/awayPixels';
-import { asCodes, type EncodedImage } from '@/core/raster/encodedImage';
+import { type EncodedImage } from '@/core/raster/encodedImage';
 import { placeMatrix } from '@/core/layers/place';
 import { invert, levelToFull, transform } from '@/core/raster/matrix3';
 import { type Space } from '@/core/ground/space';
 import { pictureGrid } from '@/core/recipe/pictureGrid';
-import { baseScope, referenceOf } from '@/core/recipe/setFrames';
 import { type Project } from '@/core/recipe/project';
-import { type Bench, type BenchState } from './benchState';
+import { type Bench } from './benchState';
 import { standPlate } from './edits/stand';
-import { shownMerge } from './madePixels';
-import { smallMerge } from './smallMerge';
+import { knownFocal, longOf, LOOKED_AT, pictureUnder } from './pictureUnder';
 import { platesOnGround } from './standingPlates';
-
-/** long edge of the pictures that it is told from, pixels */
-const LOOKED_AT = 1600;
-/** width of the sensor that a focal length in millimetres is read by, where the file does not say (common practice) */
-const SENSOR = 36;
 
 /** What came of it: how each fact came about, or a sentence. */
 export type Belonged = { readonly told: Readonly<Record<string, Told>> } | { readonly why: string };
@@ -31,7 +24,7 @@ export async function makeBelong(bench: Bench, id: string): Promise<Belonged> {
   const state = bench.store.getState();
   const { project } = state.history;
   const own = platesOnGround(project).find((p) => p.layer.id === id);
-  const picture = pictureOf(state);
+  const picture = pictureUnder(state);
   const levels = own && state.decoded[own.frame.hash]?.levels;
   const { place, stand } = own?.layer ?? {};
   if (!own || !picture || !levels || !place)
@@ -77,23 +70,6 @@ export async function makeBelong(bench: Bench, id: string): Promise<Belonged> {
   return { told: made.belonging.told };
 }
 
-const longOf = ({ width, height }: EncodedImage): number => Math.max(width, height);
-
-/** The picture without its layers, as it is looked at. */
-function pictureOf(state: BenchState): { readonly image: EncodedImage; readonly level: number } | undefined {
-  const scope = baseScope(state.history.project);
-  const merged = scope && shownMerge(state, scope);
-  if (!scope || !merged) return undefined;
-  const { levels } = merged.scene;
-  if (merged.toneBase) {
-    const small = smallMerge(state, scope);
-    return small && { image: small, level: levels.length - 1 };
-  }
-  const found = levels.findIndex((l) => longOf(l) <= LOOKED_AT);
-  const level = found < 0 ? levels.length - 1 : found;
-  return { image: asCodes(levels[level]), level };
-}
-
 /** What the picture's space says already, pixels of the picture as it is looked at. */
 function factsOf(project: Project, image: EncodedImage, water: boolean): GroundFacts {
   const { space } = project;
@@ -104,20 +80,15 @@ function factsOf(project: Project, image: EncodedImage, water: boolean): GroundF
       focalPx: camera.focal * long,
       principal: [camera.principal[0] * long, camera.principal[1] * long],
       horizonRow: camera.horizon * long,
+      ...(camera.roll === undefined ? {} : { roll: camera.roll }),
       cameraHeight: camera.height,
       water,
       ...(unlit ? {} : { light }),
       ...(air ? { air } : {}),
     };
   }
-  return { water, focalPx: focalOf(project) * long };
-}
-
-/** Focal length over the long edge, by the file; that of a moderate wide angle where it does not say. */
-function focalOf(project: Project): number {
-  const scope = baseScope(project);
-  const focal = scope && referenceOf(scope)?.facts.focalLength;
-  return focal ? focal / SENSOR : 1;
+  const focal = knownFocal(project);
+  return { water, ...(focal === undefined ? {} : { focalPx: focal * long }) };
 }
 
 /** metres from the ground to the eye of somebody who stands (common practice) */
@@ -130,7 +101,7 @@ export function firstSpace(project: Project): Space | undefined {
   const long = Math.max(grid.width, grid.height);
   const middle = [grid.width / 2 / long, grid.height / 2 / long] as const;
   return {
-    camera: { focal: focalOf(project), principal: middle, horizon: middle[1], height: EYE },
+    camera: { focal: knownFocal(project) ?? 1, principal: middle, horizon: middle[1], height: EYE },
     light: { sky: [1, 1, 1], bounce: [0.2, 0.2, 0.2], lamps: [] },
     unlit: true,
   };

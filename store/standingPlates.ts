@@ -1,3 +1,5 @@
+import { cameraOn } from '@/core/ground/cameraOn';
+import { horizonAt } from '@/core/ground/horizonAt';
 import { type Space } from '@/core/ground/space';
 import { standFindings } from '@/core/ground/standFindings';
 import { type Finding } from '@/core/proof/finding';
@@ -47,8 +49,8 @@ function angleInSky(
   own: PictureGrid,
   grid: PictureGrid,
 ): number | undefined {
-  const lowest = Math.max(...placedCorners(place, own, grid).map(([, y]) => y));
-  if (lowest > camera.horizon * Math.max(grid.width, grid.height)) return undefined;
+  const seen = cameraOn(camera, grid);
+  if (placedCorners(place, own, grid).some(([x, y]) => y > horizonAt(seen, x))) return undefined;
   return (360 / Math.PI) * Math.atan(place.size / 2 / camera.focal);
 }
 

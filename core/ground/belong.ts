@@ -1,7 +1,12 @@
 import { type Place } from '../layers/place';
 import { type EncodedImage } from '../raster/encodedImage';
 import { type GroundFacts, type KnownLight } from './facts';
-import { dot, type GroundCamera, groundView } from './groundView';
+import { horizonOf } from '../proof/measure/horizon';
+import { halveImage } from '../raster/halveImage';
+import { lumaOf } from '../raster/lumaOf';
+import { dot, type GroundCamera, groundView, rollOf } from './groundView';
+import { horizonAt } from './horizonAt';
+import { cameraOfPicture } from './lines/cameraOfPicture';
 import { type LightColour, type LightRig } from './light';
 import { outlineOf } from './outline';
 import { ENOUGH, plateLight } from './plateLight';
@@ -45,6 +50,15 @@ const EYE = 1.6;
 const FOCAL = 1;
 /** share of the picture's height by which a horizon lies above the foot where nothing else is known */
 const ABOVE = 0.25;
+/** what a horizon told by lines may be off, over the picture's height, and a focal length, over itself */
+const MOST_OFF = 0.1;
+const MOST_FOCAL_OFF = 0.15;
+/** share of the width along which a level line must run to be taken for the horizon, and degrees that it may lean */
+const LONG_LINE = 0.6;
+const MOST_TILT = 3;
+/** long edge at which it is looked for, pixels */
+const LOOKED_AT = 1200;
+const BY_LINES = 'where the picture’s upright and level lines meet';
 /** light of a plate so small that nothing can be told of it */
 const WHITE: LightColour = [1, 1, 1];
 /** how far a plate is relit, by how its own light is known: half where it is only assumed */
@@ -79,8 +93,8 @@ export function belong(
   const perPixel = depth / camera.focal;
   const heightPx = 'px' in wish.height ? wish.height.px : wish.height.metres / perPixel;
   const pixels = heightPx / Math.max(1, foot[1] - (outline.top - 0.5));
-  const placed = placeOf(picture, plate, wish.foot, foot, pixels);
-  const ground = groundColour(picture, wish.foot, heightPx, camera.horizon);
+  const placed = placeOf(picture, plate, wish.foot, foot, pixels, camera.roll ?? 0);
+  const ground = groundColour(picture, wish.foot, heightPx, horizonAt(camera, wish.foot[0]));
   const light = facts.light && lightOf(facts.light, ground, told, 'light');
   const own = plateLightOf(facts, plateLevels, told);
   const isLit = light !== undefined;
@@ -99,6 +113,7 @@ export function belong(
         focal: camera.focal / long,
         principal: [cx / long, cy / long],
         horizon: camera.horizon / long,
+        ...(camera.roll === undefined ? {} : { roll: camera.roll }),
         height: camera.height,
       },
       ...(light ? { light } : { light: evenLight(ground), unlit: true }),
@@ -133,23 +148,17 @@ const evenLight = (ground: LightColour): LightRig => ({
 });
 
 function cameraOf(
-  { width, height }: EncodedImage,
+  picture: EncodedImage,
   foot: readonly [number, number],
   facts: GroundFacts,
   told: Record<string, Told>,
 ): GroundCamera {
+  const { width, height } = picture;
   const principal = facts.principal ?? ([(width - 1) / 2, (height - 1) / 2] as const);
-  const focal = facts.focalPx ?? FOCAL * Math.max(width, height);
-  const horizon = facts.horizonRow ?? Math.min(principal[1], foot[1] - ABOVE * height);
   told.principal = facts.principal ? GIVEN : { how: 'assumed', sure: 0.7, why: 'the middle of the picture' };
-  told.focalPx = facts.focalPx
-    ? GIVEN
-    : { how: 'assumed', sure: 0.3, why: 'as long as the picture’s long edge' };
-  told.horizonRow =
-    facts.horizonRow === undefined
-      ? { how: 'assumed', sure: 0.2, why: 'the middle of the picture, or a quarter of it above the foot' }
-      : GIVEN;
-  const found = facts.cameraHeight ?? heightFrom(facts.distance, focal, principal, horizon, foot);
+  const { horizon, focal, roll } = heldOf(picture, foot, principal, facts, told);
+  const found =
+    facts.cameraHeight ?? heightFrom(facts.distance, { focal, principal, horizon, roll, height: 1 }, foot);
   told.cameraHeight = facts.cameraHeight
     ? GIVEN
     : found !== undefined
@@ -159,19 +168,81 @@ function cameraOf(
     facts.distance === undefined
       ? { how: 'estimated', sure: Math.min(told.horizonRow.sure, told.cameraHeight.sure), why: 'by the foot' }
       : GIVEN;
-  return { focal, principal, horizon, height: found ?? EYE };
+  return { focal, principal, horizon, height: found ?? EYE, ...(roll === 0 ? {} : { roll }) };
+}
+
+/** Where the horizon of a picture lies, and by what focal length it is seen: as given, by its lines, by its longest level line, or as people hold cameras. */
+function heldOf(
+  picture: EncodedImage,
+  foot: readonly [number, number],
+  principal: readonly [number, number],
+  { focalPx, horizonRow, roll: givenRoll }: GroundFacts,
+  told: Record<string, Told>,
+): { readonly horizon: number; readonly focal: number; readonly roll: number } {
+  const { width, height } = picture;
+  const lines =
+    horizonRow === undefined
+      ? cameraOfPicture(picture, { principal, ...(focalPx === undefined ? {} : { focal: focalPx }) })
+      : undefined;
+  const shareOff = lines ? lines.horizon.spread / height : Infinity;
+  const byLines =
+    lines &&
+    shareOff < MOST_OFF &&
+    horizonAt({ horizon: lines.horizon.value, roll: lines.roll.value, principal }, foot[0]) < foot[1]
+      ? lines
+      : undefined;
+  const focalIsTold = byLines && byLines.focal.spread < MOST_FOCAL_OFF * byLines.focal.value;
+  const focal = focalPx ?? (focalIsTold ? byLines.focal.value : FOCAL * Math.max(width, height));
+  told.focalPx =
+    focalPx !== undefined
+      ? GIVEN
+      : focalIsTold
+        ? { how: 'estimated', sure: 1 - byLines.focal.spread / byLines.focal.value, why: BY_LINES }
+        : { how: 'assumed', sure: 0.3, why: 'as long as the picture’s long edge' };
+  if (horizonRow !== undefined) {
+    told.horizonRow = GIVEN;
+    return { horizon: horizonRow, focal, roll: givenRoll ?? 0 };
+  }
+  if (byLines) {
+    told.horizonRow = { how: 'estimated', sure: Math.max(0.3, 1 - shareOff / MOST_OFF), why: BY_LINES };
+    const { value, spread } = byLines.roll;
+    return {
+      horizon: byLines.horizon.value,
+      focal,
+      // what lies within its own uncertainty is held level
+      roll: givenRoll ?? (Math.abs(value) > spread ? value : 0),
+    };
+  }
+  const line = levelLine(picture);
+  if (line && line.y < foot[1]) {
+    told.horizonRow = { how: 'estimated', sure: 0.5, why: 'the longest level line of the picture' };
+    return { horizon: line.y, focal, roll: givenRoll ?? line.tilt };
+  }
+  told.horizonRow = {
+    how: 'assumed',
+    sure: 0.2,
+    why: 'the middle of the picture, or a quarter of it above the foot',
+  };
+  return { horizon: Math.min(principal[1], foot[1] - ABOVE * height), focal, roll: givenRoll ?? 0 };
+}
+
+/** A level line so long that it is likely the horizon, pixels of the picture; its height in the middle. */
+function levelLine(picture: EncodedImage): { readonly y: number; readonly tilt: number } | undefined {
+  let image = picture;
+  while (Math.max(image.width, image.height) > LOOKED_AT) image = halveImage(image);
+  const line = horizonOf(lumaOf(image), image.width, image.height);
+  if (!line || line.length < LONG_LINE || Math.abs(line.tilt) > MOST_TILT) return undefined;
+  return { y: ((line.y + 0.5) * picture.width) / image.width - 0.5, tilt: line.tilt };
 }
 
 /** The height of a camera that sees a foot at a distance. */
 function heightFrom(
   distance: number | undefined,
-  focal: number,
-  principal: readonly [number, number],
-  horizon: number,
+  camera: GroundCamera,
   foot: readonly [number, number],
 ): number | undefined {
   if (distance === undefined) return undefined;
-  const ray = groundView({ focal, principal, horizon, height: 1 }).ray(...foot);
+  const ray = groundView(camera).ray(...foot);
   return ray[1] < 0 ? (distance * -ray[1]) / Math.hypot(...ray) : undefined;
 }
 
@@ -218,22 +289,25 @@ function plateLightOf(
   return shaded?.even ?? { sky: WHITE, bounce: WHITE, lamps: [] };
 }
 
-/** Where a plate lies whose foot stands at a place. @param pixels of the picture for one of the plate */
+/** Where a plate lies that stands upright with its foot at a place. @param pixels of the picture for one of the plate @param roll of the camera, degrees */
 function placeOf(
   picture: EncodedImage,
   plate: EncodedImage,
   [x, y]: readonly [number, number],
   [footX, footY]: readonly [number, number],
   pixels: number,
+  roll: number,
 ): Place {
   const long = Math.max(picture.width, picture.height);
   // from the foot to the plate's middle
-  const [dx, dy] = [(plate.width - 1) / 2 - footX, (plate.height - 1) / 2 - footY];
+  const [right, down] = [(plate.width - 1) / 2 - footX, (plate.height - 1) / 2 - footY];
+  const [sine, cosine] = rollOf({ roll });
+  const [dx, dy] = [right * cosine - down * sine, right * sine + down * cosine];
   return {
     x: (x + pixels * dx + 0.5) / long,
     y: (y + pixels * dy + 0.5) / long,
     size: (pixels * Math.max(plate.width, plate.height)) / long,
-    turn: 0,
+    turn: roll,
     mirrored: false,
   };
 }

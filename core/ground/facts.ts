@@ -17,7 +17,10 @@ export interface KnownLight {
 export interface GroundFacts {
   readonly focalPx?: number;
   readonly principal?: readonly [number, number];
+  /** in the column of the optical axis */
   readonly horizonRow?: number;
+  /** degrees, positive where the horizon falls to the right */
+  readonly roll?: number;
   /** above the plane that the foot stands on */
   readonly cameraHeight?: number;
   readonly distance?: number;
@@ -55,6 +58,7 @@ const SCHEMA = object({
   focalPx: between(1, 1e6).optional(),
   principal: tuple([between(-1e6, 1e6), between(-1e6, 1e6)]).optional(),
   horizonRow: between(-1e6, 1e6).optional(),
+  roll: between(-45, 45).optional(),
   cameraHeight: between(0.01, 1e5).optional(),
   distance: between(0.01, 1e6).optional(),
   water: mixed<boolean>().oneOf([true, false]).optional(),

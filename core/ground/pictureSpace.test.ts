@@ -7,6 +7,7 @@ import { airBetween } from './airBetween';
 import { airColour } from './airColour';
 import { eyeHeight, tallOf } from './eyeHeight';
 import { footMoved } from './footMoved';
+import { horizonAt } from './horizonAt';
 import { type GroundCamera, groundView } from './groundView';
 import { type LightRig, towards } from './light';
 import { litAndShaded } from './litAndShaded';
@@ -19,28 +20,40 @@ import { standingOf } from './standingOf';
 const [W, H, F, EYE] = [1500, 1000, 1300, 1.7];
 
 /** A camera of a general-purpose library (three 0.x, PerspectiveCamera) that looks down by some degrees, and what ours says of it. */
-function cameras(down: number): {
+function cameras(
+  down: number,
+  roll = 0,
+): {
   readonly seen: (x: number, y: number, z: number) => readonly [number, number];
   readonly own: GroundCamera;
 } {
   const camera = new PerspectiveCamera((360 / Math.PI) * Math.atan(H / 2 / F), W / H, 0.01, 1e5);
   camera.position.set(0, EYE, 0);
   camera.rotation.x = (-down * Math.PI) / 180;
+  // a camera turned against the clock sees the horizon fall to the right
+  camera.rotateZ((roll * Math.PI) / 180);
   camera.updateMatrixWorld();
   // it looks along −z; ours is the origin of what it sees
   const seen = (x: number, y: number, z: number): [number, number] => {
     const p = new Vector3(x, y + EYE, -z).project(camera);
     return [((p.x + 1) / 2) * W, ((1 - p.y) / 2) * H];
   };
-  const horizon = H / 2 - F * Math.tan((down * Math.PI) / 180);
-  return { seen, own: { focal: F, principal: [W / 2, H / 2], horizon, height: EYE } };
+  const horizon = H / 2 - (F * Math.tan((down * Math.PI) / 180)) / Math.cos((roll * Math.PI) / 180);
+  return { seen, own: { focal: F, principal: [W / 2, H / 2], horizon, roll, height: EYE } };
 }
 
 describe('the space of a picture', () => {
-  test.each([0, 4, -6, 12])(
-    'looking %d° down: places are seen where a camera of another library sees them',
-    (down) => {
-      const { seen, own } = cameras(down);
+  test.each([
+    [0, 0],
+    [4, 0],
+    [-6, 0],
+    [12, 0],
+    [5, 7],
+    [-3, -4],
+  ])(
+    'looking %d° down, leaning by %d°: places are seen where a camera of another library sees them',
+    (down, roll) => {
+      const { seen, own } = cameras(down, roll);
       const view = groundView(own);
       for (const place of [
         [0, -EYE, 5],
@@ -50,13 +63,17 @@ describe('the space of a picture', () => {
       ] as const) {
         const [x, y] = seen(place[0], place[1], place[2]);
         const at = view.seenAt(place);
-        expect(at?.[0]).toBeCloseTo(x, 6);
-        expect(at?.[1]).toBeCloseTo(y, 6);
+        expect(at?.[0]).toBeCloseTo(x, roll === 0 ? 6 : 3);
+        expect(at?.[1]).toBeCloseTo(y, roll === 0 ? 6 : 3);
       }
       expect(view.seenAt([0, 0, -3])).toBeUndefined();
       const [gx, gy] = seen(3, -EYE, 12);
       const ground = view.groundAt(gx, gy);
-      ground?.forEach((v, i) => expect(v).toBeCloseTo([3, -EYE, 12][i], 6));
+      // the sine of a lean is kept to 24 bits
+      ground?.forEach((v, i) => expect(v).toBeCloseTo([3, -EYE, 12][i], roll === 0 ? 6 : 4));
+      // what lies endlessly far at the eye's height is seen on the horizon
+      const [hx, hy] = seen(4e6, 0, 1e7);
+      expect(horizonAt(own, hx)).toBeCloseTo(hy, 2);
     },
   );
 

@@ -3,11 +3,11 @@ import { fieldOf, lightOf, pictureOf } from '../graph/wanted';
 import { invert, transform } from '../raster/matrix3';
 import { eachPixel } from './eachPixel';
 import { fresnel } from './fresnel';
-import { dot, groundView } from './groundView';
+import { dot, groundView, rollOf } from './groundView';
 import { linearCopy } from './linearCopy';
 import { plateLook } from './plateLook';
 import { lightRatio } from './relight';
-import { mirrorOf, type Standing, stoodAt, type Stood, transmission } from './standing';
+import { leanOf, mirrorOf, type Standing, stoodAt, type Stood, transmission } from './standing';
 
 /** share of water's own colour, which no mirror image hides */
 const BED = 0.15;
@@ -55,10 +55,11 @@ function mirror({ camera, foot, matrix }: Standing, { at, metres }: Stood): Mirr
 /** Water in which a plate stands, with its mirror image. Inputs: what lies beneath the plate, the plate, and its silhouette blown up. */
 export const reflectThing = operator<Standing>({
   kind: 'reflectThing',
-  version: 2,
+  version: 3,
   gives: 'light',
   run: ([beneath, plate, field], standing, at) => {
-    const stood = stoodAt(standing, invert(standing.matrix));
+    const inverse = invert(standing.matrix);
+    const stood = stoodAt(standing, inverse);
     const mirrorAt = stood && mirror(standing, stood);
     if (!mirrorAt) return lightOf(beneath, 'reflectThing');
     const { matrix, camera, from, to, relight, shadow, foot, air } = standing;
@@ -74,8 +75,10 @@ export const reflectThing = operator<Standing>({
       relight,
       body,
       side,
+      leanOf(standing, inverse),
     );
-    const waterline = transform(invert(matrix), ...foot)[1];
+    const [footX, footY] = transform(inverse, ...foot);
+    const [sine, cosine] = rollOf(camera);
     const scale = Math.sqrt(matrix[0] ** 2 + matrix[3] ** 2);
     const level = Math.max(0, Math.fround(Math.log2(scale * 2 ** at.level)));
     const through = transmission(air, standing.distance ?? stood.distance);
@@ -83,12 +86,14 @@ export const reflectThing = operator<Standing>({
     const tile = linearCopy(beneath, 'reflectThing');
     let touched = false;
     eachPixel(at, (i, x, y) => {
-      if (y <= waterline) return;
-      const blur = RIPPLE * (y - waterline);
+      const below = (y - footY) * cosine - (x - footX) * sine;
+      if (below <= 0) return;
+      const blur = RIPPLE * below;
       sum.fill(0);
       let share = 0;
       for (const [offset, weight] of TAPS) {
-        const seen = mirrorAt(x, Math.max(waterline + 0.01, y + offset * blur));
+        const by = Math.max(0.01 - below, offset * blur);
+        const seen = mirrorAt(x - by * sine, y + by * cosine);
         if (!seen || seen.y > foot[1]) continue;
         look(seen.x, seen.y, level + Math.fround(Math.log2(Math.max(1, (blur * scale) / 2))), pixel);
         if (pixel[3] === 0) continue;

@@ -14,6 +14,9 @@ const FLOOR = 0.25;
  */
 const FACING = 2.4;
 
+/** sine and cosine of what does not lean */
+const UPRIGHT = [0, 1] as const;
+
 /** By how much the light on a pixel of a plate changes: writes R, G, B factors to `out`. */
 export type LightRatio = (x: number, y: number, out: Float64Array) => void;
 
@@ -61,6 +64,7 @@ export interface Body {
  * @param field of the plate, as `inflate` makes it
  * @param amount 0…1, of the change in stops
  * @param body for lamps, which light what is nearer to them more; left out, all of the thing is lit as its foot is
+ * @param lean how far the plate leans against upright, clockwise: sine and cosine
  * @param mirror −1 where the plate lies mirrored in the picture: its own light stays on its side, the picture's falls on the other
  */
 export function lightRatio(
@@ -71,6 +75,7 @@ export function lightRatio(
   amount: number,
   body?: Body,
   mirror: 1 | -1 = 1,
+  [sine, cosine]: readonly [number, number] = UPRIGHT,
 ): LightRatio {
   const [before, after] = [prepared(from), prepared(to)];
   const at = (x: number, y: number): number => {
@@ -88,9 +93,16 @@ export function lightRatio(
   };
   const [own, turned] = [new Float64Array(3), new Float64Array(3)];
   /** a rig's sources as they fall on a pixel of the plate */
-  const falling = ({ sources }: Prepared, x: number, y: number, side: 1 | -1): readonly Source[] => {
+  const falling = (
+    { sources }: Prepared,
+    x: number,
+    y: number,
+    side: 1 | -1,
+    [sin, cos]: readonly [number, number],
+  ): readonly Source[] => {
     if (!body || sources.every((s) => !s.lamp)) return sources;
-    const place = [side * (x - body.foot[0]) * body.metres, (body.foot[1] - y) * body.metres, 0] as const;
+    const [across, up] = [side * (x - body.foot[0]) * body.metres, (body.foot[1] - y) * body.metres];
+    const place = [across * cos + up * sin, up * cos - across * sin, 0] as const;
     return sources.map((s) => sourceAt(s, place));
   };
   return (x, y, out) => {
@@ -103,8 +115,9 @@ export function lightRatio(
     own[0] = nx;
     own[1] = ny;
     own[2] = -nz;
-    for (let k = 0; k < 3; k++) turned[k] = mirror * nx * right[k] + ny * up[k] - nz * forward[k];
-    const [now, then] = [falling(after, x, y, mirror), falling(before, x, y, 1)];
+    const [across, upwards] = [mirror * nx * cosine + ny * sine, ny * cosine - mirror * nx * sine];
+    for (let k = 0; k < 3; k++) turned[k] = across * right[k] + upwards * up[k] - nz * forward[k];
+    const [now, then] = [falling(after, x, y, mirror, [sine, cosine]), falling(before, x, y, 1, UPRIGHT)];
     for (const c of [0, 1, 2] as const) {
       const ratio = lightOn(after, now, turned, c) / lightOn(before, then, own, c);
       const held = Math.max(LEAST, Math.min(MOST, ratio));

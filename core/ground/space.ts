@@ -1,5 +1,6 @@
 import { type Point } from '../layers/place';
 import { type GroundCamera } from './groundView';
+import { type LineFamily } from './lines/lineFamilies';
 import { type LightRig } from './light';
 import { type Air } from './standing';
 
@@ -12,7 +13,33 @@ export interface Space {
   readonly air?: Air;
   /** upright things that heights are told by */
   readonly yardsticks?: readonly Yardstick[];
+  /** straight lines of the picture that the camera was told by */
+  readonly lines?: readonly SpaceLine[];
+  /** how far off that may be, one standard deviation; left out where a number was set by hand */
+  readonly spread?: CameraSpread;
 }
+
+/** A straight line of a picture, fractions of its long edge, and what it is in the world. */
+export interface SpaceLine {
+  readonly from: Point;
+  readonly to: Point;
+  readonly family: LineFamily;
+  /** somebody drew it */
+  readonly drawn?: boolean;
+}
+
+/** How far off a camera's numbers may be. */
+export interface CameraSpread {
+  /** fraction of the picture's long edge */
+  readonly horizon?: number;
+  /** degrees */
+  readonly roll?: number;
+  /** fraction of the focal length */
+  readonly focal?: number;
+}
+
+/** most lines that a picture keeps */
+export const MOST_SPACE_LINES = 240;
 
 /** Something upright: where it stands, and its upper end; fractions of the picture's long edge. */
 export interface Yardstick {

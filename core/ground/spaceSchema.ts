@@ -1,6 +1,7 @@
-import { array, lazy, mixed, object, type Schema, tuple } from 'yup';
+import { array, lazy, mixed, object, type Schema, string, tuple } from 'yup';
 import { between, share, strict } from '../recipe/schemaParts';
-import { MOST_YARDSTICKS } from './space';
+import { LINE_FAMILIES } from './lines/lineFamilies';
+import { MOST_SPACE_LINES, MOST_YARDSTICKS } from './space';
 
 const left = (of: () => Schema): Schema =>
   lazy((value: unknown) => (value === undefined ? mixed().optional() : of())) as unknown as Schema;
@@ -30,6 +31,7 @@ export const spaceSchema = left(() =>
       focal: between(0.05, 100),
       principal: tuple([fraction(), fraction()]).required(),
       horizon: fraction(),
+      roll: left(() => between(-45, 45)),
       height: between(0.01, 1e5),
     }),
     light: rig(),
@@ -44,6 +46,24 @@ export const spaceSchema = left(() =>
       .max(MOST_YARDSTICKS)
       .default(undefined)
       .optional(),
+    lines: array(
+      strict({
+        from: tuple([fraction(), fraction()]).required(),
+        to: tuple([fraction(), fraction()]).required(),
+        family: string().oneOf(LINE_FAMILIES).required(),
+        drawn: mixed<boolean>().oneOf([true, false]).default(undefined).optional(),
+      }),
+    )
+      .max(MOST_SPACE_LINES)
+      .default(undefined)
+      .optional(),
+    spread: left(() =>
+      strict({
+        horizon: left(() => between(0, 100)),
+        roll: left(() => between(0, 90)),
+        focal: left(() => between(0, 100)),
+      }),
+    ),
   }),
 );
 

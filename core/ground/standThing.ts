@@ -6,19 +6,20 @@ import { eachPixel } from './eachPixel';
 import { groundView } from './groundView';
 import { linearCopy } from './linearCopy';
 import { lightRatio } from './relight';
-import { mirrorOf, type Standing, stoodAt, transmission } from './standing';
+import { leanOf, mirrorOf, type Standing, stoodAt, transmission } from './standing';
 
 /** A plate as it stands in a picture: in the picture's light, behind its air. Inputs: the plate, and its silhouette blown up. */
 export const standThing = operator<Standing>({
   kind: 'standThing',
-  version: 2,
+  version: 3,
   gives: 'light',
   run: ([plate, field], standing, at) => {
     const { matrix, camera, from, to, relight, air, foot } = standing;
     const sampled = samplePicture.run?.([plate], { matrix }, at);
     const tile = linearCopy(sampled, 'standThing');
     const { alpha, planes } = tile;
-    const stood = stoodAt(standing, invert(matrix));
+    const inverse = invert(matrix);
+    const stood = stoodAt(standing, inverse);
     const ratio =
       relight > 0
         ? lightRatio(
@@ -29,6 +30,7 @@ export const standThing = operator<Standing>({
             relight,
             stood && { foot, metres: stood.metres },
             mirrorOf(matrix),
+            leanOf(standing, inverse),
           )
         : undefined;
     const through = transmission(air, standing.distance ?? stood?.distance ?? 0);

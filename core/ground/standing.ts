@@ -1,5 +1,5 @@
 import { type Matrix3, transform } from '../raster/matrix3';
-import { dot, type GroundCamera, groundView } from './groundView';
+import { dot, type GroundCamera, groundView, rollOf } from './groundView';
 import { type LightColour, type LightRig } from './light';
 
 /** Air between the camera and what is far (Koschmieder 1924). */
@@ -55,6 +55,21 @@ export function stoodAt({ matrix, camera, foot }: Standing, inverse: Matrix3): S
 
 /** −1 where a plate lies mirrored in the picture: its right is then the picture's left. @param matrix pixel of the picture → pixel of the plate */
 export const mirrorOf = (matrix: Matrix3): 1 | -1 => (matrix[0] * matrix[4] < matrix[1] * matrix[3] ? -1 : 1);
+
+/**
+ * How far a plate leans against upright in the world, clockwise: sine and cosine.
+ * @param inverse pixel of the plate → pixel of the picture
+ */
+export function leanOf(
+  { camera, foot: [x, y] }: Standing,
+  inverse: Matrix3,
+): readonly [sine: number, cosine: number] {
+  const [low, high] = [transform(inverse, x, y), transform(inverse, x, y - 1)];
+  const [across, up] = [high[0] - low[0], low[1] - high[1]];
+  const length = Math.sqrt(across * across + up * up);
+  const [sine, cosine] = rollOf(camera);
+  return [(across * cosine - up * sine) / length, (up * cosine + across * sine) / length];
+}
 
 /** Share of a thing's own light that reaches the camera through the air: t = e^(−β·d). */
 export const transmission = (air: Air | undefined, distance: number): number =>

@@ -3,6 +3,7 @@ import { type EncodedImage } from '../raster/encodedImage';
 import { type Rectangle } from '../raster/raster';
 import { type Finding, judge, type Place } from './finding';
 import { darkFloorShare } from './measure/darkFloor';
+import { lumaOf } from '../raster/lumaOf';
 import { horizonOf } from './measure/horizon';
 import { lampsOf } from './measure/lamps';
 
@@ -85,11 +86,4 @@ function channelsFull({ data, white }: EncodedImage): [number, number, number] {
   }
   const n = data.length / 3;
   return [counts[0] / n, counts[1] / n, counts[2] / n];
-}
-
-export function lumaOf({ data, white }: EncodedImage): Float32Array {
-  const out = new Float32Array(data.length / 3);
-  for (let i = 0, p = 0; i < out.length; i++, p += 3)
-    out[i] = (0.2126 * data[p] + 0.7152 * data[p + 1] + 0.0722 * data[p + 2]) / white;
-  return out;
 }

@@ -3,7 +3,8 @@ import { useId } from 'react';
 import { cameraOn } from '@/core/ground/cameraOn';
 import { groundView } from '@/core/ground/groundView';
 import { tallOf } from '@/core/ground/eyeHeight';
-import { type Space } from '@/core/ground/space';
+import { horizonAt } from '@/core/ground/horizonAt';
+import { type Space, type SpaceLine } from '@/core/ground/space';
 import { pictureGrid, type PictureGrid } from '@/core/recipe/pictureGrid';
 import { type PlateOnGround, platesOnGround } from '@/store/standingPlates';
 import { type Size, toTable, type Viewport } from '@/ui/table/viewport';
@@ -26,6 +27,9 @@ const [NEAREST, FARTHEST] = [0.5, 400];
 /** labels are no nearer to each other, screen pixels */
 const APART_PX = 15;
 
+/** with these in hand the lines are shown */
+const LINE_TOOLS: ReadonlySet<string | undefined> = new Set(['ground', 'ground line']);
+
 type At = (x: number, y: number) => readonly [number, number];
 
 export interface GroundOverlayProps {
@@ -46,6 +50,7 @@ export function GroundOverlay({ viewport, table, drawn }: GroundOverlayProps) {
   return (
     <OverlaySvg aria-hidden fill="none">
       <GroundLines space={space} grid={grid} at={at} table={table} />
+      {LINE_TOOLS.has(tool) && <SpaceLines space={space} grid={grid} at={at} />}
       <Horizon space={space} grid={grid} at={at} pulled={tool === 'ground'} />
       {plates.map((plate) => (
         <PlateMarks key={plate.layer.id} space={space} plate={plate} at={at} pulled={tool === 'ground'} />
@@ -144,9 +149,29 @@ function GroundLines({ space, grid, at, table }: GroundPartProps & { readonly ta
   );
 }
 
+/** Straight lines that the camera is told by: what stands is drawn through, what is level in dashes; what was drawn by hand is wider. */
+function SpaceLines({ space, grid, at }: GroundPartProps) {
+  const long = Math.max(grid.width, grid.height);
+  const ways = (wanted: (line: SpaceLine) => boolean): string =>
+    (space.lines ?? [])
+      .filter(wanted)
+      .map(({ from, to }) => {
+        const [a, b] = [at(from[0] * long, from[1] * long), at(to[0] * long, to[1] * long)];
+        return `M${a.join(' ')}L${b.join(' ')}`;
+      })
+      .join('');
+  return (
+    <>
+      <Stroke d={ways((l) => l.family === 'upright' && !l.drawn)} />
+      <Stroke d={ways((l) => l.family !== 'upright' && !l.drawn)} dash="4 3" />
+      <Stroke d={ways((l) => l.drawn === true)} wide={2.4} />
+    </>
+  );
+}
+
 function Horizon({ space, grid, at, pulled }: GroundPartProps & { readonly pulled: boolean }) {
-  const { horizon } = cameraOn(space.camera, grid);
-  const [a, b] = [at(0, horizon), at(grid.width, horizon)];
+  const camera = cameraOn(space.camera, grid);
+  const [a, b] = [at(0, horizonAt(camera, 0)), at(grid.width, horizonAt(camera, grid.width))];
   return (
     <>
       <Stroke d={`M${a.join(' ')}L${b.join(' ')}`} wide={pulled ? 2 : 1.3} />

@@ -5,18 +5,21 @@ import { cameraOn } from '@/core/ground/cameraOn';
 import { eyeHeight, tallOf } from '@/core/ground/eyeHeight';
 import { type Space, type Yardstick } from '@/core/ground/space';
 import { type PictureGrid } from '@/core/recipe/pictureGrid';
-import { firstSpace } from '@/store/makeBelong';
-import { laySpace, setCamera, setYardsticks } from '@/store/edits/stand';
+import { straightenBy } from '@/core/ground/straightenBy';
+import { setGeometry } from '@/store/edits/geometry';
+import { setCamera, setYardsticks } from '@/store/edits/stand';
+import { layGround, leaveDrawnLines, spaceByLines } from '@/store/spaceFromLines';
 import { Button } from '@/ui/controls/Button';
 import { Measure } from '@/ui/controls/Measure';
 import { Metres } from '@/ui/controls/Metres';
 import { Hint, Row, Section } from '@/ui/Section';
-import { useActions, useBench, useProject } from '../benchContext';
+import { useActions, useBench, useBenchParts, useProject } from '../benchContext';
 import { GROUND_TEXT as TEXT } from './text';
 
 /** Where the ground is: horizon, eye height, focal length, and the yardsticks that heights are told by. */
 export function SpaceSection({ grid }: { readonly grid: PictureGrid }) {
-  const actions = useActions();
+  const { bench } = useBenchParts();
+  const { actions } = bench;
   const project = useProject();
   const tool = useBench((s) => s.tool);
   const { space } = project;
@@ -25,14 +28,7 @@ export function SpaceSection({ grid }: { readonly grid: PictureGrid }) {
       <Section title={TEXT.space}>
         <Hint>{TEXT.noSpace}</Hint>
         <Row>
-          <Button
-            onPress={() => {
-              const first = firstSpace(project);
-              if (first) actions.edit(TEXT.laid, laySpace(first));
-            }}
-          >
-            {TEXT.lay}
-          </Button>
+          <Button onPress={() => void layGround(bench)}>{TEXT.lay}</Button>
         </Row>
       </Section>
     );
@@ -50,6 +46,15 @@ export function SpaceSection({ grid }: { readonly grid: PictureGrid }) {
         step={0.002}
         format={TEXT.fromTop}
         onChange={(v) => set(TEXT.horizon, { horizon: v * tall })}
+      />
+      <Measure
+        label={TEXT.roll}
+        value={camera.roll ?? 0}
+        min={-15}
+        max={15}
+        step={0.1}
+        format={TEXT.leans}
+        onChange={(roll) => set(TEXT.roll, { roll })}
       />
       <Measure
         label={TEXT.eye}
@@ -70,6 +75,7 @@ export function SpaceSection({ grid }: { readonly grid: PictureGrid }) {
         onChange={(v) => set(TEXT.focal, { focal: 2 ** v })}
       />
       <Hint>{TEXT.spaceHint}</Hint>
+      <LinesOfSpace space={space} grid={grid} />
       <Row>
         <Button
           aria-pressed={tool === 'ground'}
@@ -88,6 +94,47 @@ export function SpaceSection({ grid }: { readonly grid: PictureGrid }) {
       {tool === 'yardstick' && <Hint>{TEXT.yardstickHint}</Hint>}
       <Yardsticks space={space} grid={grid} />
     </Section>
+  );
+}
+
+/** What straight lines tell of the camera, and what can be made of it. */
+function LinesOfSpace({ space, grid }: { readonly space: Space; readonly grid: PictureGrid }) {
+  const { bench } = useBenchParts();
+  const tool = useBench((s) => s.tool);
+  const { lines = [], spread = {} } = space;
+  const drawn = lines.filter((l) => l.drawn).length;
+  const uprights = lines.filter((l) => l.family === 'upright').length;
+  const tall = grid.height / Math.max(grid.width, grid.height);
+  const told = [
+    ...(spread.horizon === undefined ? [] : [TEXT.offHorizon(spread.horizon / tall)]),
+    ...(spread.roll === undefined ? [] : [TEXT.offRoll(spread.roll)]),
+    ...(spread.focal === undefined ? [] : [TEXT.offFocal(spread.focal)]),
+  ];
+  return (
+    <>
+      {lines.length > 0 && <Hint>{TEXT.byLines(uprights, lines.length - uprights, told)}</Hint>}
+      <Row>
+        <Button onPress={() => void spaceByLines(bench)}>{TEXT.findLines}</Button>
+        <Button
+          aria-pressed={tool === 'ground line'}
+          onPress={() => bench.actions.take(tool === 'ground line' ? undefined : 'ground line')}
+        >
+          {TEXT.drawLine}
+        </Button>
+        <Button
+          onPress={() =>
+            bench.actions.edit(
+              TEXT.uprighted,
+              setGeometry({ straighten: straightenBy(cameraOn(space.camera, grid), grid), crop: undefined }),
+            )
+          }
+        >
+          {TEXT.upright}
+        </Button>
+        {drawn > 0 && <Button onPress={() => leaveDrawnLines(bench)}>{TEXT.leaveLines(drawn)}</Button>}
+      </Row>
+      {tool === 'ground line' && <Hint>{TEXT.drawLineHint}</Hint>}
+    </>
   );
 }
 

@@ -1,5 +1,6 @@
 import { cameraOn } from '@/core/ground/cameraOn';
 import { groundView } from '@/core/ground/groundView';
+import { horizonAt } from '@/core/ground/horizonAt';
 import { shadowTip } from '@/core/ground/shadowTip';
 import { type Space } from '@/core/ground/space';
 import { type PictureGrid } from '@/core/recipe/pictureGrid';
@@ -10,7 +11,7 @@ type Pixel = readonly [x: number, y: number];
 /** Something that can be pulled on the picture, where it is, full-size pixels. */
 export type GroundHandle =
   | { readonly kind: 'foot' | 'tip'; readonly layer: string; readonly at: Pixel }
-  | { readonly kind: 'horizon'; readonly at: Pixel };
+  | { readonly kind: 'horizon'; readonly at: Pixel; readonly slope: number };
 
 /** Where the shadow of a plate ends, pixel of the picture; undefined where it has no end that is seen. */
 export function tipOf(space: Space, { stood, tall, grid }: PlateOnGround): Pixel | undefined {
@@ -34,13 +35,17 @@ export function groundHandles(
       ...(tip ? [{ kind: 'tip', layer: layer.id, at: tip } as const] : []),
     ];
   });
-  const { horizon } = cameraOn(space.camera, grid);
-  return [...ofPlates, { kind: 'horizon', at: [grid.width / 2, horizon] }];
+  const camera = cameraOn(space.camera, grid);
+  const slope = horizonAt(camera, 1) - horizonAt(camera, 0);
+  const middle = grid.width / 2;
+  return [...ofPlates, { kind: 'horizon', at: [middle, horizonAt(camera, middle)], slope }];
 }
 
 /** Rows across which a pull takes the horizon, wherever it is touched. */
 const distanceTo = (handle: GroundHandle, [x, y]: Pixel): number =>
-  handle.kind === 'horizon' ? Math.abs(handle.at[1] - y) : Math.hypot(handle.at[0] - x, handle.at[1] - y);
+  handle.kind === 'horizon'
+    ? Math.abs(handle.at[1] + handle.slope * (x - handle.at[0]) - y)
+    : Math.hypot(handle.at[0] - x, handle.at[1] - y);
 
 /** The handle that is nearest to a place, within reach. @param reach full-size pixels */
 export function handleAt(

@@ -56,16 +56,32 @@ export const GROUND_TEXT = {
   } as Readonly<Record<string, string>>,
   space: 'Space',
   noSpace:
-    'Where the ground is, is not known yet. It is laid with the horizon in the middle, to be pulled to its place.',
+    'Where the ground is, is not known yet. It is laid by the straight lines of the picture; where these say nothing, with the horizon in the middle, to be pulled to its place.',
   lay: 'Lay the ground',
-  laid: 'Laid the ground',
   horizon: 'Horizon',
+  roll: 'Leans',
+  leans: (degrees: number) =>
+    Math.abs(degrees) < 0.05
+      ? 'level'
+      : `${Math.abs(degrees).toFixed(1)}° ${degrees > 0 ? 'to the right' : 'to the left'}`,
   eye: 'Eye height',
   focal: 'Focal length',
   fromTop: (share: number) => `${(100 * share).toFixed(1)} %`,
   metres: (m: number) => `${m < 10 ? m.toFixed(2) : m.toFixed(1)} m`,
   millimetres: (f: number) => `${Math.round(36 * f)} mm`,
   spaceHint: 'The horizon is counted from the top. Focal lengths are those of a frame 36 mm wide.',
+  findLines: 'Find its lines',
+  drawLine: 'Draw a line',
+  drawLineHint:
+    'Draw along something that stands, or along an edge that runs away over level ground. Two of either are taken for the camera, and those that are found join them.',
+  leaveLines: (count: number) => `Without the ${count} drawn`,
+  upright: 'Upright and level',
+  uprighted: 'Upright and level, by the ground',
+  byLines: (uprights: number, levels: number, told: readonly string[]) =>
+    `Told by ${uprights} upright and ${levels} level ${levels === 1 ? 'line' : 'lines'}${told.length > 0 ? `: ${told.join(', ')}` : ''}.`,
+  offHorizon: (share: number) => `horizon ±${(100 * share).toFixed(1)} %`,
+  offRoll: (degrees: number) => `leaning ±${degrees.toFixed(2)}°`,
+  offFocal: (share: number) => `focal length ±${(100 * share).toFixed(0)} %`,
   pull: 'Pull on the picture',
   pullHint: 'Pull the horizon, the foot of a plate, or the end of its shadow: the sun follows.',
   yardstick: 'Draw a yardstick',

@@ -3,6 +3,7 @@ import { type Line } from '@/core/finish/straighten';
 import { cameraOn } from '@/core/ground/cameraOn';
 import { footMoved } from '@/core/ground/footMoved';
 import { groundView } from '@/core/ground/groundView';
+import { horizonAt } from '@/core/ground/horizonAt';
 import { sunOfShadow } from '@/core/ground/shadowTip';
 import { problemSentence } from '@/core/proof/problem';
 import { MOST_YARDSTICKS } from '@/core/ground/space';
@@ -10,6 +11,7 @@ import { pictureGrid } from '@/core/recipe/pictureGrid';
 import { type Bench } from '@/store/benchState';
 import { moveFoot, setCamera, setYardsticks, turnSun } from '@/store/edits/stand';
 import { airFromPlaces, lightFromPlaces } from '@/store/groundSamples';
+import { drawSpaceLine } from '@/store/spaceFromLines';
 import { type PlateOnGround, platesOnGround } from '@/store/standingPlates';
 import { type Tool } from '@/ui/table/tool';
 import { useBench, useBenchParts } from '../benchContext';
@@ -18,7 +20,9 @@ import { GROUND_TEXT as TEXT } from './text';
 
 /** how near a handle must be, screen pixels */
 const REACH = 18;
-/** a yardstick shorter than this is none, picture pixels */
+/** rows for a column from which on a line stands */
+const STEEP = 2.4;
+/** a line or yardstick shorter than this is none, picture pixels */
 const SHORTEST = 8;
 
 type Pixel = readonly [x: number, y: number];
@@ -54,6 +58,7 @@ export function useGroundTool(): { tool: Tool | undefined; drawn: DrawnUpright |
           onEnd: () => (pulled.current = undefined),
         };
       case 'yardstick':
+      case 'ground line':
         return {
           onStart: ({ x, y }) => (line.current = [x, y, x, y]),
           onMove: (points) => {
@@ -63,7 +68,7 @@ export function useGroundTool(): { tool: Tool | undefined; drawn: DrawnUpright |
             setDrawn({ line: line.current });
           },
           onEnd: () => {
-            if (line.current) addYardstick(bench, line.current);
+            if (line.current) (tool === 'yardstick' ? addYardstick : addLine)(bench, line.current);
             line.current = undefined;
             setDrawn(undefined);
           },
@@ -121,8 +126,11 @@ function pull({ store, actions }: Bench, handle: GroundHandle, to: Pixel, gestur
   const grid = pictureGrid(project);
   if (!project.space || !grid) return;
   const long = Math.max(grid.width, grid.height);
-  if (handle.kind === 'horizon')
-    return actions.edit(TEXT.horizon, setCamera({ horizon: to[1] / long }), gesture);
+  if (handle.kind === 'horizon') {
+    const camera = cameraOn(project.space.camera, grid);
+    const here = to[1] - (horizonAt(camera, to[0]) - camera.horizon);
+    return actions.edit(TEXT.horizon, setCamera({ horizon: here / long }), gesture);
+  }
   const plate = platesOnGround(project).find((p) => p.layer.id === handle.layer);
   if (handle.kind === 'foot') return moveTo(plate, to);
   const view = groundView(cameraOn(project.space.camera, grid));
@@ -143,6 +151,17 @@ function pull({ store, actions }: Bench, handle: GroundHandle, to: Pixel, gestur
         };
     if (place) actions.edit(TEXT.moved(layer.name), moveFoot(layer.id, place), gesture);
   }
+}
+
+function addLine(bench: Bench, [x0, y0, x1, y1]: Line): void {
+  const grid = pictureGrid(bench.store.getState().history.project);
+  if (!grid || Math.hypot(x1 - x0, y1 - y0) < SHORTEST) return;
+  const long = Math.max(grid.width, grid.height);
+  // what leans by less than an eighth of a turn stands
+  const family = Math.abs(y1 - y0) > STEEP * Math.abs(x1 - x0) ? 'upright' : 'level';
+  drawSpaceLine(bench, { from: [x0 / long, y0 / long], to: [x1 / long, y1 / long], family }).catch(
+    (thrown: unknown) => bench.actions.report(problemSentence(thrown, TEXT.drawLine)),
+  );
 }
 
 function addYardstick({ store, actions }: Bench, [x0, y0, x1, y1]: Line): void {

@@ -1,7 +1,7 @@
 import { type Belonging } from '@/core/ground/belong';
 import { type GroundCamera } from '@/core/ground/groundView';
 import { type LightDirection, type LightRig } from '@/core/ground/light';
-import { type Space, type Stand, type Yardstick } from '@/core/ground/space';
+import { type Space, type SpaceLine, type Stand, type Yardstick } from '@/core/ground/space';
 import { type Air } from '@/core/ground/standing';
 import { allLayers } from '@/core/layers/layer';
 import { type Place } from '@/core/layers/place';
@@ -83,11 +83,27 @@ export const setYardsticks =
     if (draft.space) draft.space.yardsticks = structuredClone(yardsticks) as Draft<Yardstick[]>;
   };
 
-/** How the picture's camera stands over its ground. */
+/** How the picture's camera stands over its ground. What is set by hand is no longer what lines told. */
 export const setCamera =
   (change: Partial<GroundCamera>): Change =>
   (draft) => {
-    if (draft.space) Object.assign(draft.space.camera, change);
+    const { space } = draft;
+    if (!space) return;
+    Object.assign(space.camera, change);
+    const { spread } = space;
+    if (!spread) return;
+    for (const key of ['horizon', 'roll', 'focal'] as const)
+      if (change[key] !== undefined) delete spread[key];
+  };
+
+/** How the picture's camera is held, as its lines tell it. @param told left out where they tell nothing: the lines are kept */
+export const setLines =
+  (lines: readonly SpaceLine[], told?: Pick<Space, 'camera' | 'spread'>): Change =>
+  (draft) => {
+    const { space } = draft;
+    if (!space) return;
+    space.lines = structuredClone(lines) as Draft<SpaceLine[]>;
+    if (told) Object.assign(space, structuredClone(told));
   };
 
 /** where a sun comes from that is put into a picture of which nothing was known, and its share of the light on the ground */

@@ -1,4 +1,5 @@
 'use client';
+import { useState } from 'react';
 import { Input, Label, NumberField } from 'react-aria-components';
 import { styled } from 'styled-components';
 import { FONT } from '../tokens';
@@ -14,20 +15,24 @@ export interface MetresProps {
   readonly onChange: (metres: number) => void;
 }
 
-/** A length that is typed, metres to the centimetre. */
+/** A length that is typed, metres to the centimetre; what arrives while it is being typed waits. */
 export function Metres({ label, value, onChange }: MetresProps) {
+  const shown = Math.round(100 * value) / 100;
+  const [before, setBefore] = useState<number>();
   return (
     <Line
-      value={Math.round(100 * value) / 100}
+      value={before ?? shown}
       minValue={LEAST}
       maxValue={MOST}
       formatOptions={{ style: 'unit', unit: 'meter', maximumFractionDigits: 2 }}
+      onBlur={() => setBefore(undefined)}
       onChange={(metres) => {
+        setBefore(undefined);
         if (metres >= LEAST) onChange(metres);
       }}
     >
       <Label>{label}</Label>
-      <Input />
+      <Input onInput={() => setBefore(before ?? shown)} />
     </Line>
   );
 }

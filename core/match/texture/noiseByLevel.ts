@@ -1,4 +1,5 @@
 import { type EncodedImage } from '../../raster/encodedImage';
+import { lumaOf } from '../../raster/lumaOf';
 
 /** luminance of noise in three channels that differ so far, against that of each, as deviation */
 export const lumaOfNoise = (colour: number): number => Math.sqrt(1 - colour * (1 - APART));
@@ -101,13 +102,6 @@ function pureGrain(correlation: number): { size: number; deviation: number; mask
   const t = (correlation - p.correlation) / (q.correlation - p.correlation);
   const mixed = (of: 'size' | 'deviation' | 'mask'): number => p[of] + t * (q[of] - p[of]);
   return { size: mixed('size'), deviation: mixed('deviation'), mask: mixed('mask') };
-}
-
-function lumaOf({ data, white }: EncodedImage): Float32Array {
-  return Float32Array.from(
-    { length: data.length / 3 },
-    (_, i) => (0.2126 * data[3 * i] + 0.7152 * data[3 * i + 1] + 0.0722 * data[3 * i + 2]) / white,
-  );
 }
 
 /** Immerkær's mask over a plane at a place. */

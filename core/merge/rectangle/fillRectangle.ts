@@ -4,7 +4,7 @@ import { pullInside } from './pullInside';
 import { cellsOf, cornersOf, placeIn, pointAt, type QuadMesh } from './quadMesh';
 import { type RectangleMesh } from './rectangleMesh';
 import { cutByMesh, straightenMesh } from './straightenMesh';
-import { type Segment, straightSegments } from './straightSegments';
+import { type Segment, straightSegments } from '../../raster/straightSegments';
 
 /** A panorama with its blank borders, drawn small. */
 export interface BorderedPicture {

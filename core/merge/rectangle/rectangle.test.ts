@@ -6,7 +6,7 @@ import { type BorderedPicture, fillRectangle } from './fillRectangle';
 import { leastSquares } from './leastSquares';
 import { placeIn, pointAt, type QuadMesh } from './quadMesh';
 import { placeOnMesh, type RectangleMesh } from './rectangleMesh';
-import { straightSegments } from './straightSegments';
+import { straightSegments } from '../../raster/straightSegments';
 
 const [W, H] = [240, 120];
 

@@ -1,6 +1,6 @@
 import { type Equations, leastSquares } from './leastSquares';
 import { cellsOf, cornersOf, placeIn, type PlaceInMesh, pointAt, type QuadMesh } from './quadMesh';
-import { type Segment } from './straightSegments';
+import { type Segment } from '../../raster/straightSegments';
 
 /** A piece of a straight edge within one cell of a mesh. */
 export interface LinePiece {
