@@ -13,6 +13,9 @@ test('the heron stands in the dusk: in its space, its light, with its shadow, by
   await expect(bench.station('Ground')).toContainText('5 as they came');
   await page.getByRole('button', { name: 'Lay the ground' }).click();
   await expect(bench.station('Ground')).toContainText('plates in the air 1');
+  // the mill's walls and windows tell where the horizon is
+  await expect(page.getByText(/^Told by \d+ upright and \d+ level lines: horizon ±/)).toBeVisible();
+  await expect(page.getByRole('slider', { name: 'Horizon' })).toHaveValue(/0\.4[3-5]/);
   const plates = page.getByRole('region', { name: 'What is put in' });
   await plates
     .getByRole('button', { name: /^heron/ })
@@ -29,8 +32,9 @@ test('the heron stands in the dusk: in its space, its light, with its shadow, by
   // where the horizon is, and how tall a heron: its size follows
   const horizon = page.getByRole('slider', { name: 'Horizon' });
   await horizon.focus();
-  for (let k = 0; k < 20; k++) await page.keyboard.press('ArrowLeft');
-  await expect(horizon).toHaveValue(/0\.46/);
+  for (let k = 0; k < 8; k++) await page.keyboard.press('ArrowRight');
+  await expect(horizon).toHaveValue(/0\.4[56]/);
+  await expect(page.getByText(/^Told by .*: leaning ±/)).toBeVisible();
   const tall = page.getByRole('textbox', { name: 'Its height' });
   await tall.fill('1.1');
   await page.keyboard.press('Enter');

@@ -77,6 +77,7 @@ async function cameraByLines(
   const focal = knownFocal(project);
   const known = {
     principal: [principal[0] * long, principal[1] * long] as const,
+    cropped: focal === undefined,
     ...(focal === undefined ? {} : { focal: focal * long }),
     drawn: drawn.map((line) => drawnLine(line, long)),
   };

@@ -1,9 +1,12 @@
 import '@testing-library/jest-dom/jest-globals';
 import { jest } from '@jest/globals';
+import { configure } from '@testing-library/react';
 import { webcrypto } from 'node:crypto';
 import { TextDecoder, TextEncoder } from 'node:util';
 import { deserialize, serialize } from 'node:v8';
 
+// a slow machine is no failure
+configure({ asyncUtilTimeout: 10_000 });
 // jsdom has no canvas; charts are checked by what they say of themselves
 HTMLCanvasElement.prototype.getContext = (() => null) as typeof HTMLCanvasElement.prototype.getContext;
 const error = console.error;

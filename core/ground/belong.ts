@@ -52,6 +52,7 @@ const FOCAL = 1;
 const ABOVE = 0.25;
 /** what a horizon told by lines may be off, over the picture's height, and a focal length, over itself */
 const MOST_OFF = 0.1;
+const MOST_OFF_CROPPED = 0.04;
 const MOST_FOCAL_OFF = 0.15;
 /** share of the width along which a level line must run to be taken for the horizon, and degrees that it may lean */
 const LONG_LINE = 0.6;
@@ -176,18 +177,24 @@ function heldOf(
   picture: EncodedImage,
   foot: readonly [number, number],
   principal: readonly [number, number],
-  { focalPx, horizonRow, roll: givenRoll }: GroundFacts,
+  { focalPx, horizonRow, roll: givenRoll, principal: principalIsTold }: GroundFacts,
   told: Record<string, Told>,
 ): { readonly horizon: number; readonly focal: number; readonly roll: number } {
   const { width, height } = picture;
+  // without anything of its camera it may be a part of a larger picture
+  const cropped = focalPx === undefined && !principalIsTold;
   const lines =
     horizonRow === undefined
-      ? cameraOfPicture(picture, { principal, ...(focalPx === undefined ? {} : { focal: focalPx }) })
+      ? cameraOfPicture(picture, {
+          principal,
+          cropped,
+          ...(focalPx === undefined ? {} : { focal: focalPx }),
+        })
       : undefined;
   const shareOff = lines ? lines.horizon.spread / height : Infinity;
   const byLines =
     lines &&
-    shareOff < MOST_OFF &&
+    shareOff < (cropped ? MOST_OFF_CROPPED : MOST_OFF) &&
     horizonAt({ horizon: lines.horizon.value, roll: lines.roll.value, principal }, foot[0]) < foot[1]
       ? lines
       : undefined;

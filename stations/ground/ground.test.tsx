@@ -8,7 +8,7 @@ import { parseProject } from '@/core/recipe/parseProject';
 import { type Bench } from '@/store/benchState';
 import { addPlates } from '@/store/edits/frames';
 import { setLayer, setPlace } from '@/store/edits/layers';
-import { setStand, standPlate } from '@/store/edits/stand';
+import { setCamera, setLines, setStand, standPlate } from '@/store/edits/stand';
 import { platesOnGround } from '@/store/standingPlates';
 import { stationFindings } from '@/store/stationFindings';
 import { poolThat } from '@/tests/poolThat';
@@ -57,6 +57,27 @@ function toolOn(bench: Bench) {
 }
 
 describe('the ground', () => {
+  test('what the camera was told by stays when a plate is made to belong; a number set by hand is no longer uncertain', () => {
+    const bench = renderOnBench(sampleProject(), <GroundPanel />);
+    stood(bench);
+    const space = () => bench.store.getState().history.project.space;
+    const camera = space()?.camera;
+    if (!camera) throw new Error('it has a space');
+    const lines = [
+      { from: [0.1, 0.1], to: [0.1, 0.3], family: 'upright' },
+      { from: [0.8, 0.1], to: [0.8, 0.3], family: 'upright', drawn: true },
+    ] as const;
+    const spread = { horizon: 0.01, roll: 0.2, focal: 0.03 };
+    act(() => bench.actions.edit('Lines', setLines(lines, { camera: { ...camera, roll: 1 }, spread })));
+    expect(screen.getByText(/^Told by 2 upright and 0 level lines: horizon ±1\.5 %/)).toBeInTheDocument();
+    act(() => bench.actions.edit('Stood', standing(SUNNY)));
+    expect(space()).toMatchObject({ lines, spread });
+    act(() => bench.actions.edit('Horizon', setCamera({ horizon: 0.25 })));
+    expect(space()?.spread).toEqual({ roll: 0.2, focal: 0.03 });
+    const project = bench.store.getState().history.project;
+    expect(parseProject(JSON.parse(JSON.stringify(project)), 'kept').space).toEqual(project.space);
+  });
+
   test('that stands on the ground says how far away, and takes light, shadow and sun by numbers, each a step', async () => {
     const bench = renderOnBench(sampleProject(), <GroundPanel />);
     act(() => bench.actions.edit('Added', addPlates([heron])));

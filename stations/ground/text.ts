@@ -61,9 +61,7 @@ export const GROUND_TEXT = {
   horizon: 'Horizon',
   roll: 'Leans',
   leans: (degrees: number) =>
-    Math.abs(degrees) < 0.05
-      ? 'level'
-      : `${Math.abs(degrees).toFixed(1)}° ${degrees > 0 ? 'to the right' : 'to the left'}`,
+    Math.abs(degrees) < 0.05 ? 'level' : `${Math.abs(degrees).toFixed(1)}° ${degrees > 0 ? 'right' : 'left'}`,
   eye: 'Eye height',
   focal: 'Focal length',
   fromTop: (share: number) => `${(100 * share).toFixed(1)} %`,

@@ -22,11 +22,13 @@ export const standPlate =
   (draft) => {
     const layer = layerOf(draft, id);
     if (layer?.kind !== 'picture' || layer.source.kind !== 'plate') return;
-    // what heights are told by stays
-    const { yardsticks } = draft.space ?? {};
+    // what heights and the camera are told by stays
+    const { yardsticks, lines, spread } = draft.space ? current(draft.space) : {};
     draft.space = structuredClone({
       ...space,
-      ...(yardsticks ? { yardsticks: current(yardsticks) } : {}),
+      ...(yardsticks ? { yardsticks } : {}),
+      ...(lines ? { lines } : {}),
+      ...(spread ? { spread } : {}),
     }) as typeof draft.space;
     layer.stand = structuredClone(stand) as typeof layer.stand;
     layer.place = structuredClone(place) as typeof layer.place;

@@ -30,6 +30,8 @@ export interface CameraFromLinesInput {
   readonly width: number;
   readonly height: number;
   readonly principal: readonly [number, number];
+  /** the picture may be a part of a larger one: where its optical axis is, is only guessed */
+  readonly cropped?: boolean;
   /** pixels, where it is known: from the file, or as it was set */
   readonly focal?: number;
   readonly drawn?: readonly DrawnLine[];
@@ -46,8 +48,12 @@ const UPRIGHT = Math.sin(22 * DEGREE);
 const NEAR = Math.sin(1.5 * DEGREE);
 /** how far a place may lie off the horizon while the focal length is only guessed */
 const OFF_HORIZON = Math.sin(6 * DEGREE);
-/** two families of level lines run at least so far apart */
-const APART = 20 * DEGREE;
+/** level lines that meet farther away than that, over the long edge, run across the picture */
+const FAR = 4;
+/** the least sine of the angle to the horizon of a line that says where on it others meet */
+const STEEP = Math.sin(5 * DEGREE);
+/** two families of level lines run at least so far apart, and so far where they are taken to run at right angles */
+const APART = { any: 20 * DEGREE, square: 50 * DEGREE } as const;
 /** families of fewer or shorter lines, or that hold less of the length of all that could belong to them, may be chance */
 const LEAST = {
   upright: { lines: 5, length: 0.4, share: 0.35 },
@@ -62,8 +68,18 @@ const END = 0.00025;
 const STRAIGHT = 0.12 * DEGREE;
 /** lines that miss by more of that count less (Cauchy) */
 const STRAY = 2;
-/** how people hold cameras, before anything is seen: roll, pitch, and the logarithm of a guessed focal length */
-const HELD = { roll: 4 * DEGREE, pitch: 15 * DEGREE, focal: 0.35, known: 0.01 } as const;
+/**
+ * How people hold cameras, before anything is seen: roll, pitch, the logarithm of a guessed focal length and of a known one, and how far the optical axis lies beside
+ * the middle of a whole picture and of a part of one.
+ */
+const HELD = {
+  roll: 4 * DEGREE,
+  pitch: 15 * DEGREE,
+  focal: 0.35,
+  known: 0.01,
+  whole: 0.008,
+  cropped: 0.25,
+} as const;
 /** focal length over the long edge that is guessed: a moderate wide angle */
 const GUESS = 0.9;
 /** logarithm by which a focal length may leave that for two families to be taken to run at right angles */
@@ -71,7 +87,7 @@ const MOST_OFF_GUESS = 0.6;
 /** share by which that is off where they do not quite */
 const SQUARED = 0.05;
 /** lines of one picture are not independent: what is told from them may be off by so many times what each says */
-const RELATED = 3;
+const RELATED = 4;
 
 /**
  * How a camera is held, from straight lines of its picture: uprights meet in one place, level lines that run beside each other in places on the horizon. Families are
@@ -82,7 +98,7 @@ const RELATED = 3;
  */
 export function cameraFromLines(
   segments: readonly Segment[],
-  { width, height, principal, focal: known, drawn = [] }: CameraFromLinesInput,
+  { width, height, principal, cropped = false, focal: known, drawn = [] }: CameraFromLinesInput,
 ): CameraFromLines | undefined {
   const long = Math.max(width, height);
   const edges = segments.map((s) => edgeOf(s, principal, long));
@@ -95,21 +111,32 @@ export function cameraFromLines(
   const standing = looked.filter(({ normal }) => Math.abs(normal[1]) < UPRIGHT);
   const handUprights = byHand('upright');
   const uprights =
-    handUprights.length >= 2 ? handUprights : familyOf(standing, standing, 'upright', held(focal));
+    handUprights.length >= 2 ? handUprights : familyOf(standing, standing, 'upright', () => true);
   const first = uprights && heldBy(meetingOfAll(uprights), focal);
   // what is left of the uprights may still be level lines that run towards a steep place
   const rest = looked.filter((e) => !uprights?.includes(e));
-  const onHorizon = held(focal, first);
+  const onHorizon = held(focal, first, cropped);
   const handLevels = byHand('level');
   const levels =
-    handLevels.length >= 2 ? handLevels : familyOf(rest, rest, uprights ? 'level' : 'alone', onHorizon);
+    handLevels.length >= 2
+      ? handLevels
+      : familyOf(rest, rest, uprights ? 'level' : 'alone', onHorizon, first?.roll);
   const start = first ?? { roll: 0, pitch: 0, focal };
   const along = levels && azimuthOf(meetingOfAll(levels), start);
   const others = rest.filter((e) => !levels?.includes(e));
   const second =
     along === undefined
       ? undefined
-      : familyOf(others, rest, 'level', (v) => onHorizon(v) && apart(azimuthOf(v, start), along) > APART);
+      : familyOf(
+          others,
+          rest,
+          'level',
+          (v) =>
+            onHorizon(v) &&
+            (known !== undefined || isNear(v)) &&
+            apart(azimuthOf(v, start), along) > APART[known === undefined ? 'square' : 'any'],
+          first?.roll,
+        );
   if (!uprights && !levels) return undefined;
 
   const solve = (across: readonly Edge[] | undefined): SolvedHeld => {
@@ -118,7 +145,11 @@ export function cameraFromLines(
     if (levels) families.push({ edges: levels, at: 1 });
     if (across) families.push({ edges: across, at: 2 });
     const azimuth = across ? azimuthOf(meetingOfAll(across), start) : Math.PI / 2;
-    return solveHeld(families, { ...start, along: along ?? 0, across: azimuth }, known !== undefined);
+    return solveHeld(
+      families,
+      { ...start, along: along ?? 0, across: azimuth },
+      { known: known !== undefined, cropped },
+    );
   };
   const both = solve(second);
   // a lens that nobody has says that the two do not run at right angles, or not level
@@ -126,22 +157,24 @@ export function cameraFromLines(
   const across = odd ? undefined : second;
   const solved = odd ? solve(undefined) : both;
   const { roll, pitch, focal: solvedFocal } = solved.camera;
+  const { axis } = solved;
   // row of the horizon in the column of the axis, and what of each number moves it
   const tan = Math.tan(pitch);
   const row = (solvedFocal * tan) / Math.cos(roll);
-  const [sRoll, sPitch, sFocal] = solved.spread;
+  const [sRoll, , sFocal] = solved.spread;
   const rowSpread = solved.spreadOf([
     (solvedFocal * tan * Math.sin(roll)) / Math.cos(roll) ** 2,
     (solvedFocal * (1 + tan * tan)) / Math.cos(roll),
     row,
+    1,
   ]);
   const at = new Map<Edge, LineFamily>();
   for (const e of uprights ?? []) at.set(e, 'upright');
   for (const e of levels ?? []) at.set(e, 'level');
   for (const e of across ?? []) at.set(e, 'across');
-  return sPitch < HELD.pitch && sRoll < HELD.roll
+  return rowSpread < solvedFocal * HELD.pitch && sRoll < HELD.roll
     ? {
-        horizon: { value: principal[1] + long * row, spread: long * rowSpread },
+        horizon: { value: principal[1] + long * (row + axis), spread: long * rowSpread },
         roll: { value: roll / DEGREE, spread: sRoll / DEGREE },
         focal: {
           value: solvedFocal * long,
@@ -153,9 +186,13 @@ export function cameraFromLines(
 }
 
 /** Whether level lines may meet at a place: on the horizon as far as it is known, or where somebody who holds a camera has it. */
-function held(focal: number, first?: HeldCamera): (v: VanishingPoint) => boolean {
-  if (first) return (v) => Math.abs(offLevel(v, first)) < OFF_HORIZON;
-  const plain = { roll: 0, pitch: 0, focal };
+function held(
+  focal: number,
+  first: HeldCamera | undefined,
+  cropped: boolean,
+): (v: VanishingPoint) => boolean {
+  if (first && !cropped) return (v) => Math.abs(offLevel(v, first)) < OFF_HORIZON;
+  const plain = { roll: first?.roll ?? 0, pitch: 0, focal };
   return (v) => Math.abs(offLevel(v, plain)) < Math.sin(2 * HELD.pitch);
 }
 
@@ -177,16 +214,20 @@ function familyOf(
   all: readonly Edge[],
   kind: keyof typeof LEAST,
   may: (v: VanishingPoint) => boolean,
+  roll = 0,
 ): readonly Edge[] | undefined {
   const paired = among.slice(0, MOST_PAIRED);
+  const steep = among.filter((e) => isSteep(e, roll));
   let [best, most]: [VanishingPoint | undefined, number] = [undefined, 0];
   for (let i = 0; i < paired.length; i++)
     for (let j = 0; j < i; j++) {
       const v = meetingOf(paired[i], paired[j]);
       if (Math.hypot(v[0], v[1]) < 1e-9) continue;
       if (kind === 'upright' ? !mayStand(v) : !may(v)) continue;
+      // lines that lie along the horizon point to every place on it
+      const tells = kind !== 'upright' && isNear(v) ? steep : among;
       let votes = 0;
-      for (const e of among) votes += votesFor(e, v);
+      for (const e of tells) votes += votesFor(e, v);
       if (votes > most) [best, most] = [v, votes];
     }
   if (!best) return undefined;
@@ -196,13 +237,22 @@ function familyOf(
     const v = meetingOfAll(own);
     own = among.filter((e) => Math.abs(missOf(e, v)) < NEAR);
   }
-  const total = all.reduce((sum, e) => sum + e.length, 0);
-  const length = own.reduce((sum, e) => sum + e.length, 0);
+  const counts = kind !== 'upright' && isNear(best) ? (e: Edge): boolean => isSteep(e, roll) : () => true;
+  const lengthOf = (edges: readonly Edge[]): number =>
+    edges.filter(counts).reduce((sum, e) => sum + e.length, 0);
+  const [total, length] = [lengthOf(all), lengthOf(own)];
   const least = LEAST[kind];
-  return own.length >= least.lines && length >= least.length && length >= least.share * total
+  return own.filter(counts).length >= least.lines && length >= least.length && length >= least.share * total
     ? own
     : undefined;
 }
+
+/** Whether level lines that meet there run away, and not across the picture. */
+const isNear = ([x, y, w]: VanishingPoint): boolean => Math.hypot(x, y) < FAR * Math.abs(w);
+
+/** Whether a line runs across the horizon, and across level should its lean not be known well. */
+const isSteep = ({ normal }: Edge, roll: number): boolean =>
+  Math.min(Math.abs(normal[0]), Math.abs(normal[0] * Math.cos(roll) + normal[1] * Math.sin(roll))) > STEEP;
 
 /** Whether uprights may meet at a place: far above or below. */
 const mayStand = ([x, y, w]: VanishingPoint): boolean =>
@@ -270,27 +320,34 @@ type Start = HeldCamera & { readonly along: number; readonly across: number };
 
 interface SolvedHeld {
   readonly camera: HeldCamera;
+  /** how far below the place where it is guessed the optical axis lies */
+  readonly axis: number;
   /** of roll, pitch, and the logarithm of the focal length */
   readonly spread: readonly [number, number, number];
-  /** of something that changes with the three so fast */
-  readonly spreadOf: (slopes: readonly [number, number, number]) => number;
+  /** of something that changes with the three and the axis so fast */
+  readonly spreadOf: (slopes: readonly number[]) => number;
 }
 
 /** Roll, pitch, focal length and directions at once, by Gauss–Newton with weights after Cauchy and what is known beforehand as measures of their own. */
-function solveHeld(families: readonly Family[], start: Start, known: boolean): SolvedHeld {
+function solveHeld(
+  families: readonly Family[],
+  start: Start,
+  { known, cropped }: { readonly known: boolean; readonly cropped: boolean },
+): SolvedHeld {
   const squared = !known && families.some((f) => f.at === 1) && families.some((f) => f.at === 2);
-  let p = [start.roll, start.pitch, Math.log(start.focal), start.along, start.across];
+  let p = [start.roll, start.pitch, Math.log(start.focal), 0, start.along, start.across];
   const focal0 = p[2];
-  const count = squared ? 4 : 5;
+  const count = squared ? 5 : 6;
   const missAll = (own: readonly number[]): { readonly r: number[]; readonly robust: number[] } => {
     const camera = { roll: own[0], pitch: own[1], focal: Math.exp(own[2]) };
     const r: number[] = [];
     const robust: number[] = [];
     for (const { edges, at } of families) {
-      const v =
+      const [x, y, w] =
         at === 0
           ? uprightsMeet(camera)
-          : levelsMeet(camera, at === 1 ? own[3] : squared ? own[3] + Math.PI / 2 : own[4]);
+          : levelsMeet(camera, at === 1 ? own[4] : squared ? own[4] + Math.PI / 2 : own[5]);
+      const v = [x, y + own[3] * w, w] as const;
       for (const e of edges) {
         const sigma = Math.hypot(STRAIGHT, END / e.length);
         const miss = missOf(e, v) / sigma;
@@ -299,15 +356,16 @@ function solveHeld(families: readonly Family[], start: Start, known: boolean): S
       }
     }
     r.push(own[0] / HELD.roll, own[1] / HELD.pitch, (own[2] - focal0) / (known ? HELD.known : HELD.focal));
-    robust.push(RELATED ** 2, RELATED ** 2, RELATED ** 2);
+    r.push(own[3] / (cropped ? HELD.cropped : HELD.whole));
+    robust.push(RELATED ** 2, RELATED ** 2, RELATED ** 2, RELATED ** 2);
     // a direction that no family has
-    r.push((own[3] - start.along) / 0.2, (own[4] - start.across) / 0.2);
+    r.push((own[4] - start.along) / 0.2, (own[5] - start.across) / 0.2);
     robust.push(1e-6, 1e-6);
     return { r, robust };
   };
   const cost = (own: readonly number[]): number => {
     const { r, robust } = missAll(own);
-    const hand = r.length - 5;
+    const hand = r.length - 6;
     return r.reduce(
       (sum, v, i) => sum + (i < hand ? STRAY ** 2 * Math.log1p((v / STRAY) ** 2) : robust[i] * v * v),
       0,
@@ -344,13 +402,15 @@ function solveHeld(families: readonly Family[], start: Start, known: boolean): S
     else damp *= 8;
   }
   const covariance = inverse(normal);
-  const spreadOf = (slopes: readonly [number, number, number]): number => {
+  const spreadOf = (slopes: readonly number[]): number => {
     let sum = 0;
-    for (const a of [0, 1, 2]) for (const b of [0, 1, 2]) sum += slopes[a] * slopes[b] * covariance.get(a, b);
+    for (const a of slopes.keys())
+      for (const b of slopes.keys()) sum += slopes[a] * slopes[b] * covariance.get(a, b);
     return RELATED * Math.sqrt(Math.max(0, sum));
   };
   return {
     camera: { roll: p[0], pitch: p[1], focal: Math.exp(p[2]) },
+    axis: p[3],
     spread: [spreadOf([1, 0, 0]), spreadOf([0, 1, 0]), spreadOf([0, 0, 1])],
     spreadOf,
   };

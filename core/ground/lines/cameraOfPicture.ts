@@ -50,6 +50,7 @@ export function cameraOfPicture(
     width,
     height,
     principal: [there(known.principal[0]), there(known.principal[1])],
+    cropped: known.cropped ?? false,
     ...(known.focal === undefined ? {} : { focal: known.focal / scale }),
     ...(known.drawn ? { drawn: known.drawn.map((d) => moved(d, there)) } : {}),
   });

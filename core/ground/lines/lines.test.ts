@@ -14,6 +14,8 @@ import { refineSegment } from './refineSegment';
 
 const [W, H, F] = [1500, 1000, 1300];
 const DEGREE = Math.PI / 180;
+/** by which its streets run to the right of the way the camera looks */
+const TURN = 35 * DEGREE;
 
 interface Held {
   readonly down: number;
@@ -21,7 +23,7 @@ interface Held {
 }
 
 /** The edges of houses that stand at random on level ground, as a camera of a general-purpose library (three 0.x) sees them, shifted by noise of some pixels. */
-function town({ down, roll }: Held, noise: number, seed: number, turn = 35): Segment[] {
+function town({ down, roll }: Held, noise: number, seed: number, count = 90): Segment[] {
   const camera = new PerspectiveCamera((2 * Math.atan(H / 2 / F)) / DEGREE, W / H, 0.01, 1e5);
   camera.position.set(0, 1.6, 0);
   camera.rotation.x = -down * DEGREE;
@@ -35,10 +37,10 @@ function town({ down, roll }: Held, noise: number, seed: number, turn = 35): Seg
     return s.z < 1 && x > 0 && x < W && y > 0 && y < H ? [x, y] : undefined;
   };
   const segments: Segment[] = [];
-  const along = new Vector3(Math.sin(turn * DEGREE), 0, -Math.cos(turn * DEGREE));
+  const along = new Vector3(Math.sin(TURN), 0, -Math.cos(TURN));
   const across = new Vector3(-along.z, 0, along.x);
   const up = new Vector3(0, 1, 0);
-  for (let k = 0; k < 4000 && segments.length < 90; k++) {
+  for (let k = 0; k < 12_000 && segments.length < count; k++) {
     const from = new Vector3(24 * (random() - 0.5), 5 * random(), -(5 + 20 * random()));
     const way = [along, across, up][k % 3];
     const [a, b] = [seen(from), seen(from.clone().addScaledVector(way, 1 + 2 * random()))];
@@ -100,6 +102,24 @@ describe('a camera by the lines of its picture', () => {
       });
       expect(cameraFromLines(stray, SIZE)).toBeUndefined();
     }
+  });
+
+  test('a part of a larger picture: where its axis is unknown, uprights alone do not claim the horizon, and lines that run away do', () => {
+    const held = { down: 4, roll: 1 };
+    const lines = town(held, 0.3, 8, 240);
+    // the lower two thirds of it
+    const [top, height] = [300, 700];
+    const moved = lines
+      .map((s) => ({ ...s, y0: s.y0 - top, y1: s.y1 - top }))
+      .filter(({ y0, y1 }) => y0 > 0 && y1 > 0);
+    const part = { width: W, height, principal: [W / 2, height / 2] as const, cropped: true };
+    const wanted = horizonOf(held) - top;
+    const told = cameraFromLines(moved, part);
+    const { value, spread } = told?.horizon ?? { value: 0, spread: 0 };
+    expect(spread).toBeLessThan(0.04 * height);
+    expect(Math.abs(value - wanted)).toBeLessThan(Math.min(2 * spread, 0.03 * height));
+    const standing = moved.filter((s) => Math.abs(s.y1 - s.y0) > 2.4 * Math.abs(s.x1 - s.x0));
+    expect(cameraFromLines(standing, part)?.horizon.spread ?? Infinity).toBeGreaterThan(0.15 * height);
   });
 
   test('two drawn uprights and two drawn edges that run away are enough', () => {
