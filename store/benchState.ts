@@ -138,6 +138,7 @@ export type ToolInHand =
   | 'level'
   | 'upright'
   | 'print'
+  | 'subject'
   | 'watch'
   | 'place'
   | 'corners'

@@ -129,6 +129,24 @@ const EDITS: { readonly [K in EditKindName]: (d: Dice) => EditSettings[K] } = {
   }),
   toneMap: ({ within }) => ({ strength: within(0, 1), detail: within(0.5, 2) }),
   noise: ({ within }) => ({ strength: within(0, 1) }),
+  vignette: ({ within }) => ({
+    ...{ x: within(0, 1), y: within(0, 0.7), across: within(0.1, 0.6), down: within(0.1, 0.6) },
+    ...{ stops: within(0, 3), inner: within(0, 1) },
+  }),
+  glow: ({ within }) => ({
+    ...{ amount: within(0, 1), from: within(-2, 2) },
+    ...{ reach: within(2, 60), warmth: within(-1, 1) },
+  }),
+  veil: ({ within }) => ({ amount: within(0, 1), radius: within(1, 30) }),
+  overTime: ({ within, pick }) => ({
+    how: pick(['mean', 'middle', 'streaks'] as const),
+    reach: within(1, 30),
+  }),
+  detail: ({ within }) => ({ fine: within(-1, 1), middle: within(-1, 1), broad: within(-1, 1) }),
+  deblur: ({ within }) => ({
+    ...{ radius: within(0.4, 2), steps: Math.floor(within(0, 6)) },
+    ringing: within(0, 0.4),
+  }),
   soften: ({ within }) => ({ radius: within(0, 3) }),
   grain: ({ within }) => ({
     ...{ strength: within(0, 6), size: within(0, 1.5), colour: within(0, 1) },

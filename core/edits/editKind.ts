@@ -28,6 +28,8 @@ export interface EditPlace {
   readonly toneBase?: string;
   /** the frames of the same set; absent where they do not lie on the grid of the picture that is changed */
   readonly frames?: EditFrames | undefined;
+  /** long edge of what is changed, full-size pixels; absent for the tone map of a set */
+  readonly longEdge?: number;
   /** absent where it is made everywhere */
   readonly where?: EditRegion;
   /** fact: what its region can be copied from, see {@link FillOffsets}; undefined until it was found */

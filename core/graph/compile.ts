@@ -579,13 +579,14 @@ class Compiler {
   /** What an edit finds at a place, with what is known of its own region. */
   private placeOf({ where }: Edit, ground: Ground, mask: string | undefined): EditPlace {
     const region = this.regionOf(where);
-    if (mask === undefined || !region) return ground.edit;
     const { longEdge, picture } = ground.part;
+    const everywhere: EditPlace = { ...ground.edit, longEdge };
+    if (mask === undefined || !region) return everywhere;
     const named = (id: string): Region | undefined => this.project.regions.find((r) => r.id === id);
     const place = repairPlace(regionBounds(region, longEdge, named), ground.grid);
-    if (!place) return ground.edit;
+    if (!place) return everywhere;
     return {
-      ...ground.edit,
+      ...everywhere,
       where: { mask, place },
       offsets: ({ seed, within }) => {
         if (picture === undefined) return undefined;

@@ -17,6 +17,12 @@ import { SharpenControls } from './sharpen/Controls';
 import { SoftenControls } from './soften/Controls';
 import { TintControls } from './tint/Controls';
 import { ToneMapControls } from './toneMap/Controls';
+import { DeblurControls } from './deblur/Controls';
+import { DetailControls } from './detail/Controls';
+import { GlowControls } from './glow/Controls';
+import { OverTimeControls } from './overTime/Controls';
+import { VeilControls } from './veil/Controls';
+import { VignetteControls } from './vignette/Controls';
 import { ZonesControls } from './zones/Controls';
 import { newEditId } from './editIds';
 
@@ -36,6 +42,12 @@ const CONTROLS: { readonly [K in EditKindName]: (props: EditControls<K>) => Reac
   sharpen: SharpenControls,
   grain: GrainControls,
   tint: TintControls,
+  overTime: OverTimeControls,
+  detail: DetailControls,
+  deblur: DeblurControls,
+  veil: VeilControls,
+  glow: GlowControls,
+  vignette: VignetteControls,
 };
 
 /** What a change puts in the place of settings. */

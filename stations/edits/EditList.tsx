@@ -75,6 +75,10 @@ const Open = styled(Press)`
   }
 `;
 
+const More = styled.li`
+  padding: 3px 15px;
+`;
+
 const Body = styled.div`
   display: flex;
   flex-direction: column;
@@ -113,18 +117,22 @@ function lineOf(edit: Edit, where: string): string {
 export interface EditListProps {
   readonly at: EditOwner;
   readonly kinds: readonly EditKindName[];
+  /** kinds that have a line only when they are made, or asked for */
+  readonly more?: readonly EditKindName[];
   /** what is open while nothing else was opened */
   readonly first?: EditKindName;
 }
 
 /** The edits at a set, a layer or the whole: one line each, one open at a time. */
-export function EditList({ at, kinds, first }: EditListProps) {
+export function EditList({ at, kinds, more = NO_KINDS, first }: EditListProps) {
   const { edits, open } = useBench((s) => ({
     edits: editsAt(s.history.project, at),
     open: s.session.edit,
   }));
   const actions = useActions();
-  const lines = linesOf(at, edits, kinds);
+  const asked = more.filter((kind) => open === kind || open === newEditId(at, kind));
+  const lines = linesOf(at, edits, [...kinds, ...asked]);
+  const others = more.filter((kind) => !lines.some((l) => l.kind === kind));
   const own =
     lines.find((l) => l.key === open) ??
     lines.find((l) => l.kind === open) ??
@@ -141,9 +149,23 @@ export function EditList({ at, kinds, first }: EditListProps) {
           />
         </li>
       ))}
+      {others.length > 0 && (
+        <More>
+          <MenuTrigger>
+            <Button data-plain>{TEXT.more} ▾</Button>
+            <ActionList
+              label={TEXT.more}
+              items={others.map((id) => ({ id, name: TEXT.names[id], note: '' }))}
+              onAction={(key) => actions.go({ edit: String(key) })}
+            />
+          </MenuTrigger>
+        </More>
+      )}
     </List>
   );
 }
+
+const NO_KINDS: readonly EditKindName[] = [];
 
 /** nothing is open, by choice */
 const CLOSED = '-';

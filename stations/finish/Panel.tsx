@@ -29,8 +29,12 @@ const KINDS_OF_EDIT = [
   'saturation',
   'hues',
   'tint',
+  'detail',
   'sharpen',
+  'glow',
+  'vignette',
 ] as const;
+const MORE = ['repair', 'overTime', 'deblur', 'soften', 'veil', 'grain'] as const;
 
 const RATIOS = Object.keys(TEXT.ratios) as CropRatio[];
 
@@ -41,7 +45,7 @@ export function FinishPanel() {
       <StationFindings station="finish" title={TEXT.name} none={TEXT.none} />
       <FixedCrop />
       <FixedStraighten />
-      <EditList at={WHOLE} kinds={KINDS_OF_EDIT} first="exposure" />
+      <EditList at={WHOLE} kinds={KINDS_OF_EDIT} more={MORE} first="exposure" />
       <FixedDeliver />
     </>
   );

@@ -56,6 +56,7 @@ const LAYER_KINDS = [
   'sharpen',
   'grain',
 ] as const;
+const MORE_KINDS = ['overTime', 'detail', 'deblur', 'veil', 'glow', 'vignette'] as const;
 
 /** The chosen layer: where it lies, where it is shown, what is changed in it. */
 export function LayersPanel() {
@@ -99,7 +100,7 @@ export function LayersPanel() {
           )}
           {tab === 'place' &&
             (layer.place ? <PlaceSection layer={layer} place={layer.place} /> : <NoPlace />)}
-          {tab === 'edits' && <EditList at={at} kinds={LAYER_KINDS} first="exposure" />}
+          {tab === 'edits' && <EditList at={at} kinds={LAYER_KINDS} more={MORE_KINDS} first="exposure" />}
           {tab === 'layer' && (
             <>
               <OwnSection layer={layer} />

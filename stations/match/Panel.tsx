@@ -12,7 +12,9 @@ import { StationFindings } from '../stationFindings';
 import { NeighbourSection } from './NeighbourSection';
 import { MATCH_TEXT as TEXT } from './text';
 
-const KINDS = Object.keys(EDIT_KINDS) as EditKindName[];
+/** what is done to light and detail when tone and colour stand */
+const MORE: readonly EditKindName[] = ['overTime', 'detail', 'deblur', 'veil', 'glow', 'vignette'];
+const KINDS = (Object.keys(EDIT_KINDS) as EditKindName[]).filter((kind) => !MORE.includes(kind));
 
 /** What is changed in a set, a layer or the whole: a list, one line an edit. */
 export function MatchPanel() {
@@ -26,7 +28,7 @@ export function MatchPanel() {
       <StationFindings station="match" title={TEXT.name} none={TEXT.none} />
       <TargetSection at={at} />
       {at.kind === 'set' && scope?.set.id === at.id && <NeighbourSection scope={scope} />}
-      <EditList key={ownerKey(at)} at={at} kinds={kinds} first="zones" />
+      <EditList key={ownerKey(at)} at={at} kinds={kinds} more={MORE} first="zones" />
     </>
   );
 }

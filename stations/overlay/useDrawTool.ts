@@ -11,19 +11,23 @@ import { type ToolInHand } from '@/store/benchState';
 import { activeScope } from '@/store/activeSet';
 import { drawnGraph } from '@/store/buildScene';
 import { addWatchPoint, setGeometry, setPrintRegion } from '@/store/edits/geometry';
-import { setKindOfEdit } from '@/store/edits/list';
+import { type EditOwner, editsAt, setKindOfEdit } from '@/store/edits/list';
 import { setHeld } from '@/store/edits/sets';
 import { type Tool, type ToolPoint } from '@/ui/table/tool';
 import { useActions, useBench, useBenchParts } from '../benchContext';
-import { ownerKey } from '../edits/editIds';
+import { newEditId, ownerKey } from '../edits/editIds';
+import { EDITS_TEXT } from '../edits/text';
 import { nodeBefore } from '@/store/nodeBefore';
 import { useTarget } from '../edits/useTarget';
 import { showsFinished } from '../looks';
 
 /** Tools that are dragged from one place to another; the others have hooks of their own. */
-type DrawingTool = Extract<ToolInHand, 'held' | 'patch' | 'level' | 'upright' | 'print' | 'watch'>;
+type DrawingTool = Extract<
+  ToolInHand,
+  'held' | 'patch' | 'level' | 'upright' | 'print' | 'watch' | 'subject'
+>;
 
-const DRAWING: readonly ToolInHand[] = ['held', 'patch', 'level', 'upright', 'print', 'watch'];
+const DRAWING: readonly ToolInHand[] = ['held', 'patch', 'level', 'upright', 'print', 'watch', 'subject'];
 
 const isDrawing = (tool: ToolInHand | undefined): tool is DrawingTool =>
   tool !== undefined && DRAWING.includes(tool);
@@ -35,6 +39,11 @@ export interface Drawn {
   /** a first upright that waits for its second */
   readonly first?: Line;
 }
+
+/** stops that light falls off by when a subject is drawn before anything is set */
+const FALL = 1;
+const firstFall = (project: Project, at: EditOwner): { readonly stops?: number } =>
+  editsAt(project, at).some((e) => e.kind === 'vignette') ? {} : { stops: FALL };
 
 /** a drag shorter than this is no line, picture pixels */
 const SHORTEST = 12;
@@ -109,6 +118,22 @@ export function useDrawTool(): { tool: Tool | undefined; drawn: Drawn | undefine
         })
         .catch(() => undefined);
     };
+    const takeSubject = (line: Line): void => {
+      const { width, height } = pictureGrid(projectNow()) ?? { width: 1, height: 1 };
+      const long = Math.max(width, height);
+      const [x0, y0, x1, y1] = line.map((v) => v / long);
+      const around = { x: (x0 + x1) / 2, y: (y0 + y1) / 2 };
+      const axes = { across: Math.abs(x1 - x0) / 2, down: Math.abs(y1 - y0) / 2 };
+      actions.edit(
+        EDITS_TEXT.vignette.drawn,
+        setKindOfEdit(
+          target,
+          'vignette',
+          { ...firstFall(projectNow(), target), ...around, ...axes },
+          newEditId(target, 'vignette'),
+        ),
+      );
+    };
     const finish = ({ line, first }: Drawn): void => {
       const [x0, y0, x1, y1] = line;
       const long = Math.hypot(x1 - x0, y1 - y0) >= SHORTEST;
@@ -133,6 +158,10 @@ export function useDrawTool(): { tool: Tool | undefined; drawn: Drawn | undefine
         case 'print':
           if (!large) return;
           actions.edit('Print region drawn', setPrintRegion(box));
+          return actions.take(undefined);
+        case 'subject':
+          if (!large) return;
+          takeSubject(onReference(line));
           return actions.take(undefined);
         case 'level':
           if (!long) return;
