@@ -207,7 +207,7 @@ export const EDITS_TEXT = {
     warmth: 'Colour',
     warm: (v: number): string =>
       Math.abs(v) < 0.01 ? 'its own' : `${Math.round(100 * Math.abs(v))} % ${v > 0 ? 'warm' : 'cool'}`,
-    hint: 'Bright light spreads about itself as in a lens: what glows loses what it gives, and dark places far from lights stay dark. Counted from middle grey.',
+    hint: 'Bright light spreads about itself as in a lens; lights themselves stay, and dark places far from them stay dark. Counted from middle grey.',
   },
   vignette: {
     stops: 'Darker about',

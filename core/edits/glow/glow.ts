@@ -6,9 +6,9 @@ import { coarseBlur, coarseBlurAt } from '../coarse/coarseBlur';
 import { type EditKind } from '../editKind';
 import { signed } from '../signed';
 
-/** What is bright glows about itself, as in a lens: its light is spread, none is added. */
+/** What is bright glows about itself, as in a lens. A light itself stays as it is: in a picture it is mostly burnt out, and what it loses to its glow is not seen. */
 export interface GlowSettings {
-  /** share of the bright light that is spread, 0…1 */
+  /** share of the bright light that is seen about it, 0…1 */
   readonly amount: number;
   /** stops over middle grey from which on light glows */
   readonly from: number;
@@ -49,7 +49,7 @@ const spreadBright = operator<GlowSettings & { readonly longEdge: number }>({
     const tile = lightOf(input, 'a glow');
     const colour = glowColour(warmth);
     const shares = shareOf(tile.planes, from);
-    const planes = tile.planes.map((plane) => plane.map((v, i) => v * (1 - amount * shares[i])));
+    const spreads = tile.planes.map((plane) => new Float32Array(plane.length));
     coarse.forEach((value, k) => {
       const wide = lightOf(value, 'a glow');
       const wideShares = shareOf(wide.planes, from);
@@ -57,11 +57,14 @@ const spreadBright = operator<GlowSettings & { readonly longEdge: number }>({
       wide.planes.forEach((plane, c) => {
         const bright = plane.map((v, i) => v * wideShares[i] * (wide.alpha?.[i] ?? 1));
         const spread = coarseBlur(bright, reach * ratio, longEdge, at);
-        const by = amount * weight * colour[c];
-        const out = planes[c];
+        const by = weight * colour[c];
+        const out = spreads[c];
         for (let i = 0; i < out.length; i++) out[i] += by * spread[i];
       });
     });
+    const planes = tile.planes.map((plane, c) =>
+      plane.map((v, i) => v + amount * Math.max(0, spreads[c][i] - v * shares[i])),
+    );
     return { ...tile, planes };
   },
 });
