@@ -27,6 +27,17 @@ export function editedLight<K extends EditKindName>(
   settings: EditSettings[K],
   { area, level = 0, ...around }: Around & { readonly area?: Rectangle; readonly level?: number } = {},
 ): LightTile {
+  const whole = { x: 0, y: 0, width: image.width >> level, height: image.height >> level };
+  return editedTiles(image, kind, settings, around)(area ?? whole, level);
+}
+
+/** The same, rectangle by rectangle. */
+export function editedTiles<K extends EditKindName>(
+  image: EncodedImage,
+  kind: K,
+  settings: EditSettings[K],
+  around: Around = {},
+): (area: Rectangle, level?: number) => LightTile {
   const g = buildGraph(versionOf);
   const made = new Map<string, Value>();
   const picture = (of: EncodedImage, name: string): string => {
@@ -48,10 +59,6 @@ export function editedLight<K extends EditKindName>(
   ) => { readonly changed: string } | undefined;
   const changed = compile(g, input, settings, place)?.changed ?? input;
   const world = { made: (hash: string) => made.get(hash), keeps: () => false, cache: NO_CACHE };
-  const at = {
-    level,
-    area: area ?? { x: 0, y: 0, width: image.width >> level, height: image.height >> level },
-    kernel: 'lanczos',
-  } as const;
-  return inLight(lightOf(evaluate(g.graph, changed, at, world), 'a test'), false);
+  return (area, level = 0) =>
+    inLight(lightOf(evaluate(g.graph, changed, { level, area, kernel: 'lanczos' }, world), 'a test'), false);
 }

@@ -217,10 +217,15 @@ describe('detail by size', () => {
 
   test('makes texture stronger or takes it out, by its size', () => {
     const wave = (length: number): EncodedImage =>
-      lightOf((x) => {
-        const v = 0.18 * 2 ** (0.15 * Math.sin((2 * Math.PI * x) / length));
-        return [v, v, v];
-      });
+      lightOf(
+        (x) => {
+          const v = 0.18 * 2 ** (0.15 * Math.sin((2 * Math.PI * x) / length));
+          return [v, v, v];
+        },
+        // large enough to be halved
+        4 * W,
+        H,
+      );
     const strength = (image: EncodedImage, settings: EditSettings['detail']): number =>
       deviation(lumaOf(editedLight(image, 'detail', settings).planes));
     const none = { fine: 0, middle: 0, broad: 0 };

@@ -22,15 +22,23 @@ export function coarseBlurAt(sigma: number, longEdge: number, at: At): At {
   return coveringAt(at, level, Math.ceil(3 * own) + (level === at.level ? 1 : 3));
 }
 
-/**
- * A plane blurred, read where it is wanted: what is blurred far needs few pixels, however large the picture is.
- * @param plane on the place of {@link coarseBlurAt}
- * @param sigma full-size pixels
- */
-export function coarseBlur(plane: Float32Array, sigma: number, longEdge: number, at: At): Float32Array {
+/** A plane, and where it lies. */
+export interface PlaneAt {
+  readonly plane: Float32Array;
+  readonly at: At;
+}
+
+/** A plane blurred on its own place. @param plane on the place of {@link coarseBlurAt} @param sigma full-size pixels */
+export function coarselyBlurred(plane: Float32Array, sigma: number, longEdge: number, at: At): PlaneAt {
   const from = coarseBlurAt(sigma, longEdge, at);
   const { width, height } = from.area;
   const own = sigma / 2 ** from.level;
   const left = from.level === at.level ? own : Math.sqrt(Math.max(0.01, own * own - ADDED));
-  return resampled(left > 0.15 ? gaussianBlur(plane, width, height, left) : plane, from, at);
+  return { plane: left > 0.15 ? gaussianBlur(plane, width, height, left) : plane, at: from };
+}
+
+/** The same, read where it is wanted: what is blurred far needs few pixels, however large the picture is. */
+export function coarseBlur(plane: Float32Array, sigma: number, longEdge: number, at: At): Float32Array {
+  const { plane: soft, at: from } = coarselyBlurred(plane, sigma, longEdge, at);
+  return resampled(soft, from, at);
 }

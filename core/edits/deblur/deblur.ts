@@ -5,6 +5,7 @@ import { lightOf } from '../../graph/wanted';
 import { gaussianBlur } from '../../raster/gaussianBlur';
 import { between, strict } from '../../recipe/schemaParts';
 import { type EditKind } from '../editKind';
+import { luminance } from '../luminance';
 
 /** A blur taken back that is known: that of a lens, of a focus a little beside, of moving air. */
 export interface DeblurSettings {
@@ -40,48 +41,60 @@ export function richardsonLucy(
   { steps, ringing }: Pick<DeblurSettings, 'steps' | 'ringing'>,
 ): Float32Array {
   const blur = (plane: Float32Array): Float32Array => gaussianBlur(plane, width, height, sigma);
-  const data = seen.map((v) => Math.max(0, v) + FLOOR);
+  const n = seen.length;
+  const data = new Float32Array(n);
+  for (let i = 0; i < n; i++) data[i] = Math.max(0, seen[i]) + FLOOR;
   const reach = Math.max(1, Math.round(1.5 * sigma));
-  const [least, most] = [
-    windowed(data, width, height, reach, Math.min),
-    windowed(data, width, height, reach, Math.max),
-  ];
-  let light = data;
+  const least = leastAbout(data, width, height, reach, 1);
+  const most = leastAbout(data, width, height, reach, -1);
+  for (let i = 0; i < n; i++) {
+    least[i] /= 1 + ringing;
+    most[i] *= -(1 + ringing);
+  }
+  const light = data.slice();
+  const ratio = new Float32Array(n);
   for (let k = 0; k < steps; k++) {
     const again = blur(light);
-    const back = blur(data.map((v, i) => v / Math.max(FLOOR, again[i])));
-    light = light.map((v, i) => {
-      const next = v * back[i];
-      return Math.min(most[i] * (1 + ringing), Math.max(least[i] / (1 + ringing), next));
-    });
+    for (let i = 0; i < n; i++) ratio[i] = data[i] / Math.max(FLOOR, again[i]);
+    const back = blur(ratio);
+    for (let i = 0; i < n; i++) {
+      const next = light[i] * back[i];
+      light[i] = next < least[i] ? least[i] : next > most[i] ? most[i] : next;
+    }
   }
-  return light.map((v) => v - FLOOR);
+  for (let i = 0; i < n; i++) light[i] -= FLOOR;
+  return light;
 }
 
-/** The least or the most of a square about each pixel, edges continued; rows first, then columns. */
-function windowed(
+/** The least of a square about each pixel, rows first, then columns. @param sign −1 for the least of what is turned round: the most, negative */
+function leastAbout(
   plane: Float32Array,
   width: number,
   height: number,
   reach: number,
-  of: (a: number, b: number) => number,
+  sign: 1 | -1,
 ): Float32Array {
   const across = new Float32Array(plane.length);
   const out = new Float32Array(plane.length);
   for (let y = 0; y < height; y++)
-    for (let x = 0; x < width; x++) {
-      let v = plane[y * width + x];
-      for (let k = Math.max(0, x - reach); k <= Math.min(width - 1, x + reach); k++)
-        v = of(v, plane[y * width + k]);
-      across[y * width + x] = v;
+    for (let x = 0, o = y * width; x < width; x++) {
+      let v = sign * plane[o + x];
+      const last = Math.min(width - 1, x + reach);
+      for (let k = Math.max(0, x - reach); k <= last; k++) {
+        const w = sign * plane[o + k];
+        if (w < v) v = w;
+      }
+      across[o + x] = v;
     }
-  for (let y = 0; y < height; y++)
-    for (let x = 0; x < width; x++) {
-      let v = across[y * width + x];
-      for (let k = Math.max(0, y - reach); k <= Math.min(height - 1, y + reach); k++)
-        v = of(v, across[k * width + x]);
-      out[y * width + x] = v;
-    }
+  for (let y = 0; y < height; y++) {
+    const [first, last] = [Math.max(0, y - reach), Math.min(height - 1, y + reach)];
+    out.set(across.subarray(first * width, (first + 1) * width), y * width);
+    for (let k = first + 1; k <= last; k++)
+      for (let x = 0; x < width; x++) {
+        const w = across[k * width + x];
+        if (w < out[y * width + x]) out[y * width + x] = w;
+      }
+  }
   return out;
 }
 
@@ -96,13 +109,15 @@ const takeBlurBack = operator<DeblurSettings>({
     const margin = marginOf(settings, level);
     if (margin === 0) return tile;
     const [width, height] = [area.width + 2 * margin, area.height + 2 * margin];
-    const [R, G, B] = tile.planes;
-    const luma = R.map((r, i) => 0.2126 * r + 0.7152 * G[i] + 0.0722 * B[i]);
+    const luma = luminance(tile.planes);
     const sharp = richardsonLucy(luma, width, height, settings.radius / 2 ** level, settings);
     // colours go along: what is dark keeps its own
-    const planes = tile.planes.map((plane) =>
-      plane.map((v, i) => v * ((sharp[i] + FLOOR) / (Math.max(0, luma[i]) + FLOOR))),
-    );
+    const planes = tile.planes.map((plane) => {
+      const out = new Float32Array(plane.length);
+      for (let i = 0; i < out.length; i++)
+        out[i] = plane[i] * ((sharp[i] + FLOOR) / (Math.max(0, luma[i]) + FLOOR));
+      return out;
+    });
     return cropped({ ...tile, planes }, width, height, margin);
   },
 });

@@ -1,11 +1,13 @@
-import { cropped } from '../../graph/cropped';
+import { coveringAt, resampled } from '../../graph/resample';
 import { operator } from '../../graph/operator';
-import { grownAt } from '../../graph/place';
+import { type At } from '../../graph/tile';
 import { factOf, lightOf } from '../../graph/wanted';
 import { guidedFilter } from '../../mask/guidedFilter';
 import { boxMean } from '../../raster/boxMean';
 import { between, strict } from '../../recipe/schemaParts';
+import { coarsestLevel } from '../coarse/coarsestLevel';
 import { type EditKind } from '../editKind';
+import { luminance } from '../luminance';
 import { signed } from '../signed';
 
 /** Local contrast by the size of detail: −1 takes it out, 0 leaves it, 1 doubles it. */
@@ -15,97 +17,128 @@ export interface DetailSettings {
   readonly broad: number;
 }
 
-/** radius of the filter under each band, full-size pixels */
-export const BANDS = { fine: 2, middle: 8, broad: 32 } as const;
 const NAMES = ['fine', 'middle', 'broad'] as const;
-/** what of noise is left in each band */
-const NOISE = { fine: 1, middle: 0.25, broad: 0 } as const;
+type BandName = (typeof NAMES)[number];
+
+interface Band {
+  /** halvings at which it is taken: what is broad needs few pixels */
+  readonly level: number;
+  /** radii of the filters between which it lies, pixels of that level; 0 for none */
+  readonly from: number;
+  readonly to: number;
+  /** what of noise is left in it */
+  readonly noise: number;
+}
+
+const BANDS: Readonly<Record<BandName, Band>> = {
+  fine: { level: 0, from: 0, to: 2, noise: 1 },
+  middle: { level: 1, from: 1, to: 4, noise: 0.25 },
+  broad: { level: 2, from: 2, to: 8, noise: 0 },
+};
+
+/** The largest detail of a band, full-size pixels. */
+export const sizeOf = (name: BandName): number => BANDS[name].to * 2 ** BANDS[name].level;
+
 /** variance of encoded light below which it counts as detail: what is steeper is an edge, and stays as it is */
 const EVEN = 0.05 ** 2;
-/** variance about a pixel at which half the root of its detail is taken for such */
+/** variance about a pixel at which a quarter of its detail is taken for such */
 const EDGE = 0.06 ** 2;
 /** radius, level pixels, below which a band holds nothing */
 const LEAST_RADIUS = 0.75;
 /** most that a pixel is changed by, as a factor of its encoded light */
 const MOST = 3;
 
-interface Band {
+interface BandAt extends Band {
+  readonly at: At;
   readonly gain: number;
-  readonly radius: number;
-  readonly noise: number;
 }
 
-/** The bands that are there at a level, from fine to broad. */
-function bandsAt(settings: DetailSettings, level: number): Band[] {
+type Weighed = DetailSettings & { readonly longEdge: number };
+
+/** The bands that are changed and there at a level. */
+function bandsAt(settings: Weighed, at: At): BandAt[] {
   return NAMES.flatMap((name) => {
-    const radius = BANDS[name] / 2 ** level;
-    return radius < LEAST_RADIUS
-      ? []
-      : [{ gain: settings[name], radius: Math.max(1, Math.round(radius)), noise: NOISE[name] }];
+    const band = BANDS[name];
+    const level = Math.max(at.level, Math.min(band.level, coarsestLevel(settings.longEdge)));
+    const by = 2 ** (band.level - level);
+    const to = band.to * by;
+    if (settings[name] === 0 || to < LEAST_RADIUS) return [];
+    const radius = Math.max(1, Math.round(to));
+    const from = Math.round(band.from * by);
+    // two passes of means for each filter, and the widest of them for how even it is about
+    const place = coveringAt(at, level, 2 * from + 2 * radius + (level === at.level ? 0 : 2));
+    return [{ ...band, from, to: radius, gain: settings[name], at: place }];
   });
-}
-
-/** pixels around a place that are looked at; a broader band that is left alone needs none */
-function marginOf(settings: DetailSettings, level: number): number {
-  const bands = bandsAt(settings, level);
-  const last = bands.findLastIndex((b) => b.gain !== 0);
-  return bands.slice(0, last + 1).reduce((sum, { radius }) => sum + 2 * radius, 0);
 }
 
 /** How even a plane is about each pixel, 0…1: near an edge a guided filter leans to its other side, and what it leaves is no detail. */
 function evenness(plane: Float32Array, width: number, height: number, radius: number): Float32Array {
   const mean = boxMean(plane, width, height, radius);
-  const square = boxMean(
-    plane.map((v) => v * v),
-    width,
-    height,
-    radius,
-  );
-  return mean.map((m, i) => (EDGE / (EDGE + Math.max(0, square[i] - m * m))) ** 2);
+  const squares = new Float32Array(plane.length);
+  for (let i = 0; i < squares.length; i++) squares[i] = plane[i] * plane[i];
+  const square = boxMean(squares, width, height, radius);
+  for (let i = 0; i < mean.length; i++) {
+    const share = EDGE / (EDGE + Math.max(0, square[i] - mean[i] * mean[i]));
+    mean[i] = share * share;
+  }
+  return mean;
+}
+
+/** What a band adds to the luma of its place. @param sigma deviation of the noise there */
+function bandOf(luma: Float32Array, { from, to, gain, noise, at }: BandAt, sigma: number): Float32Array {
+  const { width, height } = at.area;
+  const inner = from > 0 ? guidedFilter(luma, luma, width, height, from, EVEN) : luma;
+  const outer = guidedFilter(inner, inner, width, height, to, EVEN);
+  const even = evenness(inner, width, height, 2 * to);
+  const least = gain > 0 ? (3 * noise * sigma) ** 2 : 0;
+  for (let i = 0; i < outer.length; i++) {
+    const d = inner[i] - outer[i];
+    const square = d * d;
+    outer[i] = gain * d * even[i] * (least > 0 ? square / (square + least) : 1);
+  }
+  return outer;
 }
 
 /**
- * Parts encoded luminance by guided filters (He, Sun and Tang, *Guided Image Filtering*, 2010), each over what the one before left, and lays it together again with the
- * gains of the bands. Edges that are steeper than detail are in none of them, so that nothing runs along them. What may be noise is not made stronger.
- * Inputs: the picture, and the deviation of its noise where that is known.
+ * Parts encoded luminance into bands, each between two guided filters (He, Sun and Tang, *Guided Image Filtering*, 2010), and adds them with their gains. Edges that
+ * are steeper than detail are in none of them, so that nothing runs along them. What may be noise is not made stronger.
+ * Inputs: the picture, the picture for each band, and the deviation of its noise where that is known.
  */
-const weighDetail = operator<DetailSettings>({
+const weighDetail = operator<Weighed>({
   kind: 'weighDetail',
   version: 1,
   gives: 'light',
   works: 'encoded',
-  needs: (settings, at, input) => (input === 0 ? grownAt(at, marginOf(settings, at.level)) : at),
-  run: ([input, noise], settings, { level, area }) => {
+  needs: (settings, at, input) => {
+    if (input === 0 || input > NAMES.length) return at;
+    // a band that is left alone is not looked at
+    const own = { ...settings, fine: 0, middle: 0, broad: 0, [NAMES[input - 1]]: settings[NAMES[input - 1]] };
+    return bandsAt(own, at).at(0)?.at;
+  },
+  run: ([input, ...more], settings, at) => {
     const tile = lightOf(input, 'local contrast');
-    const margin = marginOf(settings, level);
-    if (margin === 0) return tile;
-    const sigma = noise ? (factOf(noise, 'local contrast').value as number) / 2 ** level : 0;
-    const [width, height] = [area.width + 2 * margin, area.height + 2 * margin];
-    const [R, G, B] = tile.planes;
-    const luma = R.map((r, i) => 0.2126 * r + 0.7152 * G[i] + 0.0722 * B[i]);
-    const bands = bandsAt(settings, level);
+    const noise = more[NAMES.length];
+    const sigma = noise ? (factOf(noise, 'local contrast').value as number) : 0;
+    const luma = luminance(tile.planes);
     const added = new Float32Array(luma.length);
-    let base: Float32Array = luma;
-    for (const { gain, radius, noise: share } of bands.slice(
-      0,
-      bands.findLastIndex((b) => b.gain !== 0) + 1,
-    )) {
-      const next = guidedFilter(base, base, width, height, radius, EVEN);
-      const least = gain > 0 ? (3 * share * sigma) ** 2 : 0;
-      const even = evenness(base, width, height, 2 * radius);
-      for (let i = 0; i < added.length; i++) {
-        const d = base[i] - next[i];
-        const square = d * d;
-        added[i] += gain * d * even[i] * (least > 0 ? square / (square + least) : 1);
-      }
-      base = next;
-    }
-    const factor = added.map((by, i) => {
-      const own = Math.max(luma[i], 1e-3);
-      return Math.max(1 / MOST, Math.min(MOST, (own + by) / own));
+    NAMES.forEach((name, k) => {
+      const only = { ...settings, fine: 0, middle: 0, broad: 0, [name]: settings[name] };
+      const band = bandsAt(only, at).at(0);
+      if (!band) return;
+      const own = luminance(lightOf(more[k], 'local contrast').planes);
+      const by = resampled(bandOf(own, band, sigma / 2 ** band.at.level), band.at, at);
+      for (let i = 0; i < added.length; i++) added[i] += by[i];
     });
-    const planes = tile.planes.map((plane) => plane.map((v, i) => v * factor[i]));
-    return cropped({ ...tile, planes }, width, height, margin);
+    for (let i = 0; i < added.length; i++) {
+      const own = Math.max(luma[i], 1e-3);
+      added[i] = Math.max(1 / MOST, Math.min(MOST, (own + added[i]) / own));
+    }
+    const planes = tile.planes.map((plane) => {
+      const out = new Float32Array(plane.length);
+      for (let i = 0; i < out.length; i++) out[i] = plane[i] * added[i];
+      return out;
+    });
+    return { ...tile, planes };
   },
 });
 
@@ -120,7 +153,10 @@ export const detail: EditKind<DetailSettings> = {
       .map((name) => `${name} ${signed(100 * settings[name], 0)} %`)
       .join(', '),
   operators: [weighDetail],
-  compile: (graph, input, { fine, middle, broad }, { noise }) => ({
-    changed: graph.add('weighDetail', { fine, middle, broad }, noise ? [input, noise] : [input]),
+  compile: (graph, input, { fine, middle, broad }, { noise, longEdge = 1 }) => ({
+    changed: graph.add('weighDetail', { fine, middle, broad, longEdge }, [
+      ...[input, input, input, input],
+      ...(noise ? [noise] : []),
+    ]),
   }),
 };

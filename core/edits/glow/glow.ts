@@ -1,9 +1,12 @@
 import { operator } from '../../graph/operator';
+import { resampled } from '../../graph/resample';
+import { type LightTile } from '../../graph/tile';
 import { lightOf } from '../../graph/wanted';
 import { between, share, strict } from '../../recipe/schemaParts';
 import { smoothStep } from '../../region/smoothRange';
-import { coarseBlur, coarseBlurAt } from '../coarse/coarseBlur';
+import { coarseBlurAt, coarselyBlurred, type PlaneAt } from '../coarse/coarseBlur';
 import { type EditKind } from '../editKind';
+import { luminance } from '../luminance';
 import { signed } from '../signed';
 
 /** What is bright glows about itself, as in a lens. A light itself stays as it is: in a picture it is mostly burnt out, and what it loses to its glow is not seen. */
@@ -49,28 +52,54 @@ const spreadBright = operator<GlowSettings & { readonly longEdge: number }>({
     const tile = lightOf(input, 'a glow');
     const colour = glowColour(warmth);
     const shares = shareOf(tile.planes, from);
-    const spreads = tile.planes.map((plane) => new Float32Array(plane.length));
-    coarse.forEach((value, k) => {
-      const wide = lightOf(value, 'a glow');
-      const wideShares = shareOf(wide.planes, from);
-      const [ratio, weight] = SPREADS[k];
-      wide.planes.forEach((plane, c) => {
-        const bright = plane.map((v, i) => v * wideShares[i] * (wide.alpha?.[i] ?? 1));
-        const spread = coarseBlur(bright, reach * ratio, longEdge, at);
+    const wides = coarse.map((value) => brightOf(lightOf(value, 'a glow'), from));
+    const spreads = tile.planes.map((_, c) => {
+      let spread: PlaneAt | undefined;
+      // from the widest, which has the fewest pixels, to the narrowest
+      for (const k of [2, 1, 0]) {
+        const wide = wides[k];
+        const [ratio, weight] = SPREADS[k];
         const by = weight * colour[c];
-        const out = spreads[c];
-        for (let i = 0; i < out.length; i++) out[i] += by * spread[i];
-      });
+        const bright = new Float32Array(wide.bright[c].length);
+        for (let i = 0; i < bright.length; i++) bright[i] = by * wide.bright[c][i];
+        const own = coarselyBlurred(bright, reach * ratio, longEdge, at);
+        if (spread) {
+          const wider = resampled(spread.plane, spread.at, own.at);
+          for (let i = 0; i < wider.length; i++) own.plane[i] += wider[i];
+        }
+        spread = own;
+      }
+      return spread ? resampled(spread.plane, spread.at, at) : new Float32Array(0);
     });
-    const planes = tile.planes.map((plane, c) =>
-      plane.map((v, i) => v + amount * Math.max(0, spreads[c][i] - v * shares[i])),
-    );
+    const planes = tile.planes.map((plane, c) => {
+      const [out, spread] = [new Float32Array(plane.length), spreads[c]];
+      for (let i = 0; i < out.length; i++) {
+        const by = spread[i] - plane[i] * shares[i];
+        out[i] = by > 0 ? plane[i] + amount * by : plane[i];
+      }
+      return out;
+    });
     return { ...tile, planes };
   },
 });
 
-function shareOf([R, G, B]: readonly Float32Array[], from: number): Float32Array {
-  return R.map((r, i) => glowingShare(0.2126 * r + 0.7152 * G[i] + 0.0722 * B[i], from));
+/** What glows of a tile. */
+function brightOf({ planes, alpha }: LightTile, from: number): { readonly bright: readonly Float32Array[] } {
+  const shares = shareOf(planes, from);
+  const bright = planes.map((plane) => {
+    const out = new Float32Array(plane.length);
+    for (let i = 0; i < out.length; i++) out[i] = plane[i] * shares[i] * (alpha ? alpha[i] : 1);
+    return out;
+  });
+  return { bright };
+}
+
+function shareOf(planes: readonly Float32Array[], from: number): Float32Array {
+  const shares = luminance(planes);
+  // below it nothing glows, and most of a picture is
+  const least = 0.18 * 2 ** (from - SETS_IN / 2);
+  for (let i = 0; i < shares.length; i++) shares[i] = shares[i] > least ? glowingShare(shares[i], from) : 0;
+  return shares;
 }
 
 export const glow: EditKind<GlowSettings> = {

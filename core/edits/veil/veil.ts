@@ -4,6 +4,7 @@ import { between, share, strict } from '../../recipe/schemaParts';
 import { smoothStep } from '../../region/smoothRange';
 import { coarseBlur, coarseBlurAt } from '../coarse/coarseBlur';
 import { type EditKind } from '../editKind';
+import { luminance } from '../luminance';
 
 /** A soft look: a blurred copy lies over the picture, and darks stay as dark as they are. */
 export interface VeilSettings {
@@ -15,6 +16,9 @@ export interface VeilSettings {
 
 /** stops under middle grey up to which nothing gets lighter, and from which on all of it may */
 const DARK = { none: -5, all: -2.5 } as const;
+
+/** luminance from which on all of a pixel may */
+const ALL = 0.18 * 2 ** DARK.all;
 
 /** How far a pixel may get lighter, 0…1. @param y its luminance */
 export const mayLighten = (y: number): number =>
@@ -29,19 +33,21 @@ const layVeil = operator<VeilSettings & { readonly longEdge: number }>({
   run: ([input, coarse], { amount, radius, longEdge }, at) => {
     const tile = lightOf(input, 'a veil');
     const wide = lightOf(coarse, 'a veil');
-    const [R, G, B] = tile.planes;
-    const may = R.map((r, i) => mayLighten(0.2126 * r + 0.7152 * G[i] + 0.0722 * B[i]));
+    const y = luminance(tile.planes);
     const covered = wide.alpha && coarseBlur(wide.alpha, radius, longEdge, at);
     const planes = tile.planes.map((plane, c) => {
       const { alpha } = wide;
       const own = wide.planes[c];
       const soft = coarseBlur(alpha ? own.map((v, i) => v * alpha[i]) : own, radius, longEdge, at);
-      return plane.map((v, i) => {
+      const out = new Float32Array(plane.length);
+      for (let i = 0; i < out.length; i++) {
+        const v = plane[i];
         // of a cut-out only what is there is blurred
         const blurred = covered ? (covered[i] > 1e-4 ? soft[i] / covered[i] : v) : soft[i];
         const by = blurred - v;
-        return v + amount * (by > 0 ? by * may[i] : by);
-      });
+        out[i] = v + amount * (by > 0 && y[i] < ALL ? by * mayLighten(y[i]) : by);
+      }
+      return out;
     });
     return { ...tile, planes };
   },

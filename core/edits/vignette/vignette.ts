@@ -51,7 +51,12 @@ const shadeAround = operator<VignetteSettings & { readonly longEdge: number }>({
   run: ([input], settings, at) => {
     const tile = lightOf(input, 'a vignette');
     const gains = gainOn(settings, at);
-    return { ...tile, planes: tile.planes.map((plane) => plane.map((v, i) => v * gains[i])) };
+    const planes = tile.planes.map((plane) => {
+      const out = new Float32Array(plane.length);
+      for (let i = 0; i < out.length; i++) out[i] = plane[i] * gains[i];
+      return out;
+    });
+    return { ...tile, planes };
   },
 });
 

@@ -1,7 +1,7 @@
 'use client';
 import { Measure } from '@/ui/controls/Measure';
 import { Hint } from '@/ui/Section';
-import { BANDS } from '@/core/edits/detail/detail';
+import { sizeOf } from '@/core/edits/detail/detail';
 import { signed } from '@/core/edits/signed';
 import { type EditControls } from '../controls';
 import { EDITS_TEXT } from '../text';
@@ -15,7 +15,7 @@ export function DetailControls({ settings, onChange }: EditControls<'detail'>) {
       {NAMES.map((name) => (
         <Measure
           key={name}
-          label={TEXT.band(TEXT[name], BANDS[name])}
+          label={TEXT.band(TEXT[name], sizeOf(name))}
           value={settings[name]}
           min={-1}
           max={1}
