@@ -171,6 +171,17 @@ export const EDITS_TEXT = {
     none: (name: string): string =>
       `${name} has no tones in common with this picture: no tint can be told from it. Choose another, or set the points by hand.`,
   },
+  combinations: {
+    title: 'Combinations',
+    make: 'Make one here',
+    save: 'Keep these changes',
+    forget: 'Forget one',
+    name: 'Its name',
+    keep: (count: number): string => `Keep ${count === 1 ? 'the one change' : `the ${count} changes`}`,
+    made: (name: string): string => `Combination: ${name}`,
+    full: 'This browser keeps no more. Forget a combination, or clear room for its pages, then try again.',
+    hint: 'Changes under one name, to be made in other pictures of this browser. Where a change is made stays behind.',
+  },
   overTime: {
     ways: { mean: 'Mean of all frames', middle: 'Middle of all frames', streaks: 'Along its streaks' },
     made: {

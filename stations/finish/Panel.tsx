@@ -15,6 +15,7 @@ import { Toggle } from '@/ui/controls/Toggle';
 import { Hint, Row, Section } from '@/ui/Section';
 import { useActions, useBench, useBenchParts } from '../benchContext';
 import { download } from '../download';
+import { Combinations } from '../edits/Combinations';
 import { EditList } from '../edits/EditList';
 import { StationFindings } from '../stationFindings';
 import { FINISH_TEXT as TEXT } from './text';
@@ -46,6 +47,7 @@ export function FinishPanel() {
       <FixedCrop />
       <FixedStraighten />
       <EditList at={WHOLE} kinds={KINDS_OF_EDIT} more={MORE} first="exposure" />
+      <Combinations at={WHOLE} />
       <FixedDeliver />
     </>
   );

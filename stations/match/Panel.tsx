@@ -5,6 +5,7 @@ import { type EditOwner } from '@/store/edits/list';
 import { PickOne } from '@/ui/controls/PickOne';
 import { Section } from '@/ui/Section';
 import { useActions, useProject, useScope } from '../benchContext';
+import { Combinations } from '../edits/Combinations';
 import { EditList } from '../edits/EditList';
 import { ownerKey } from '../edits/editIds';
 import { useTarget } from '../edits/useTarget';
@@ -29,6 +30,7 @@ export function MatchPanel() {
       <TargetSection at={at} />
       {at.kind === 'set' && scope?.set.id === at.id && <NeighbourSection scope={scope} />}
       <EditList key={ownerKey(at)} at={at} kinds={kinds} more={MORE} first="zones" />
+      <Combinations at={at} />
     </>
   );
 }

@@ -1,4 +1,6 @@
 'use client';
+import { centredOn } from '@/core/edits/vignette/centredOn';
+import { pictureGrid } from '@/core/recipe/pictureGrid';
 import { Button } from '@/ui/controls/Button';
 import { Measure } from '@/ui/controls/Measure';
 import { Hint, Row } from '@/ui/Section';
@@ -8,7 +10,10 @@ import { EDITS_TEXT } from '../text';
 
 const TEXT = EDITS_TEXT.vignette;
 
-export function VignetteControls({ settings, onChange }: EditControls<'vignette'>) {
+export function VignetteControls({ id, settings, onChange }: EditControls<'vignette'>) {
+  const grid = useBench((s) => (id === undefined ? pictureGrid(s.history.project) : undefined));
+  // until a subject is drawn, the middle of the picture
+  const place = grid ? centredOn(grid) : {};
   const inHand = useBench((s) => s.tool === 'subject');
   const actions = useActions();
   return (
@@ -20,7 +25,7 @@ export function VignetteControls({ settings, onChange }: EditControls<'vignette'
         max={4}
         step={0.05}
         format={TEXT.darker}
-        onChange={(stops) => onChange({ stops }, TEXT.stops, 'stops')}
+        onChange={(stops) => onChange({ ...place, stops }, TEXT.stops, 'stops')}
       />
       <Measure
         label={TEXT.inner}
@@ -29,7 +34,7 @@ export function VignetteControls({ settings, onChange }: EditControls<'vignette'
         max={1.5}
         step={0.05}
         format={TEXT.lighter}
-        onChange={(inner) => onChange({ inner }, TEXT.inner, 'inner')}
+        onChange={(inner) => onChange({ ...place, inner }, TEXT.inner, 'inner')}
       />
       <Row>
         <Button aria-pressed={inHand} onPress={() => actions.take(inHand ? undefined : 'subject')}>
