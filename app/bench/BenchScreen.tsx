@@ -93,7 +93,8 @@ const Screen = styled.main`
   display: grid;
   grid-template: 40px minmax(0, 1fr) / 208px minmax(0, 1fr) 312px;
   height: 100dvh;
-  overflow: hidden;
+  /* what is hidden may be scrolled to by a script, and the bench would leave the window */
+  overflow: clip;
   ${TABLET} {
     grid-template: 52px minmax(0, 1fr) / 92px minmax(0, 1fr) auto;
   }

@@ -6,12 +6,15 @@ import { styled } from 'styled-components';
 import { COLOUR, focusRing, TABLET, UPRIGHT } from '@/ui/tokens';
 
 const Box = styled.aside`
+  /* what only a screen reader finds stays within its scroll */
+  position: relative;
   min-width: 0;
   border-left: 1px solid ${COLOUR.line};
   overflow-y: auto;
   /* a finding that comes in above must not scroll what is below: an open menu closes by it */
   overflow-anchor: none;
   > div {
+    position: relative;
     overflow-anchor: none;
   }
   ${TABLET} {
