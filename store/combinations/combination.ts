@@ -48,7 +48,7 @@ export function combinationOf(
 export const applyCombination =
   (at: EditOwner, { edits }: Combination, amount: number, newId: () => string): Change =>
   (draft: Draft<Project>) => {
-    const grid = pictureGrid(draft as Project);
+    const grid = pictureGrid(draft);
     for (const { kind, settings, amount: own } of edits) {
       // light falls off round the middle of this picture, whatever its shape
       const placed =

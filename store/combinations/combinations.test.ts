@@ -22,9 +22,9 @@ test('what is changed at a place becomes a combination, and is made elsewhere as
   const region = { id: 'r', name: 'Sky', parts: [], invert: false, feather: 0, grow: 0, follow: 0 };
   const first = changed(
     bare(),
-    addEdit(WHOLE, { ...newEdit('a', 'glow', glow), where: region } as never),
-    addEdit(WHOLE, { ...newEdit('b', 'exposure', { stops: 1 }), amount: 0.5 } as never),
-    addEdit(WHOLE, { ...newEdit('c', 'exposure', { stops: -1 }), on: false } as never),
+    addEdit(WHOLE, { ...newEdit('a', 'glow', glow), where: region }),
+    addEdit(WHOLE, { ...newEdit('b', 'exposure', { stops: 1 }), amount: 0.5 }),
+    addEdit(WHOLE, { ...newEdit('c', 'exposure', { stops: -1 }), on: false }),
     addEdit(WHOLE, newEdit('d', 'repair')),
   );
   const own = combinationOf(first, WHOLE, 'mine', 'Mine');
