@@ -16,6 +16,8 @@ import { imageLevels } from '@/engine/tasks';
 export interface Around {
   /** other frames of its set */
   readonly frames?: readonly EncodedImage[];
+  /** how many of them were exposed as the reference was: the first ones; all when left out */
+  readonly alike?: number;
   /** deviation of its noise, encoded 0…1 */
   readonly noise?: number;
 }
@@ -49,10 +51,11 @@ export function editedTiles<K extends EditKindName>(
   const noise = around.noise === undefined ? undefined : g.add('noiseOf', {}, [input]);
   if (noise !== undefined) made.set(noise, { is: 'fact', value: around.noise });
   const lights = (around.frames ?? []).map((f, i) => picture(f, `frame ${i}`));
+  const ids = lights.map((_, i) => `${i}`);
   const place: EditPlace = {
     longEdge: Math.max(image.width, image.height),
     ...(noise === undefined ? {} : { noise }),
-    frames: { ids: lights.map((_, i) => `${i}`), lightOf: (id) => lights[Number(id)] },
+    frames: { ids, alike: ids.slice(0, around.alike), lightOf: (id) => lights[Number(id)] },
   };
   const compile = EDIT_KINDS[kind].compile as (
     ...args: readonly [typeof g, string, object, EditPlace]

@@ -16,6 +16,8 @@ export interface EditRegion {
 export interface EditFrames {
   /** of those that may show something else: none where they differ by what is sharp in them */
   readonly ids: readonly string[];
+  /** those of them that were exposed as the reference was */
+  readonly alike: readonly string[];
   /** hash of a frame's light there; undefined for one that was not fitted, or is not at hand */
   readonly lightOf: (id: string) => string | undefined;
 }

@@ -334,9 +334,19 @@ describe('over time', () => {
     expect(along.reduce((a, b) => a + b, 0) / along.length).toBeGreaterThan(0.97);
   });
 
-  test('a set of one frame falls back to streaks', () => {
-    const one = editedLight(frames[0], 'overTime', { how: 'mean', reach: 10 }, { frames: [frames[0]] });
+  test('a set of one frame, and frames of other exposures, fall back to streaks', () => {
     const streaks = editedLight(frames[0], 'overTime', { how: 'streaks', reach: 10 });
-    one.planes.forEach((p, c) => expect(largestDifference(p, streaks.planes[c])).toBe(0));
+    for (const around of [{ frames: [frames[0]] }, { frames, alike: 1 }]) {
+      const one = editedLight(frames[0], 'overTime', { how: 'mean', reach: 10 }, around);
+      one.planes.forEach((p, c) => expect(largestDifference(p, streaks.planes[c])).toBe(0));
+    }
+    const two = editedLight(frames[0], 'overTime', { how: 'mean', reach: 10 }, { frames, alike: 2 });
+    const [a, b] = [0, 1].map((k) => editedLight(frames[k], 'exposure', { stops: 0 }).planes[0]);
+    expect(
+      largestDifference(
+        two.planes[0],
+        a.map((v, i) => (v + b[i]) / 2),
+      ),
+    ).toBeLessThan(1e-5);
   });
 });

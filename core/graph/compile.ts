@@ -57,6 +57,8 @@ export function compile(project: Project, options: CompileOptions = {}): Compile
 /** Kinds of sets whose frames show one view at one sharpness: what differs between them has moved. */
 export const MOVING_KINDS: ReadonlySet<SetKind> = new Set(['bracket', 'moments', 'swap', 'stack']);
 
+/** stops by which frames that were exposed alike differ at most */
+const ALIKE = 0.4;
 /** frames that are compared with each other, at most */
 const MOST_FRAMES = 8;
 
@@ -195,9 +197,13 @@ class Compiler {
   /** The frames of a set on its grid. */
   private framesOf(scope: SetScope): EditFrames {
     const { drawn } = setGraph(scope);
+    // out of focus is not something else
+    const ids = MOVING_KINDS.has(scope.set.kind) ? [...drawn.keys()] : [];
+    const stopsOf = (id: string): number => scope.frames.find((f) => f.id === id)?.stops ?? 0;
+    const reference = stopsOf(scope.set.reference);
     return {
-      // out of focus is not something else
-      ids: MOVING_KINDS.has(scope.set.kind) ? [...drawn.keys()] : [],
+      ids,
+      alike: ids.filter((id) => Math.abs(stopsOf(id) - reference) < ALIKE),
       lightOf: (id) => {
         const frame = drawn.get(id);
         // a panorama's frames lie on no grid by themselves

@@ -190,7 +190,7 @@ export const EDITS_TEXT = {
       streaks: 'Along its streaks',
     },
     reach: 'Reach',
-    hint: 'Water and cloud as a longer exposure shows them: what moved between the frames of the set is laid over each other. Of a picture with one frame what moves is drawn out along its streaks, which is a guess. Say where.',
+    hint: 'Water and cloud as a longer exposure shows them: what moved between the frames of the set that were exposed alike is laid over each other. Of one frame alone, and of a bracket, what moves is drawn out along its streaks, which is a guess. Say where.',
   },
   detail: {
     fine: 'Fine',

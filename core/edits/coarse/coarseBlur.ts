@@ -1,7 +1,7 @@
 import { coveringAt, resampled } from '../../graph/resample';
 import { type At } from '../../graph/tile';
-import { coarsestLevel } from './coarsestLevel';
 import { gaussianBlur } from '../../raster/gaussianBlur';
+import { coarsestLevel } from './coarsestLevel';
 
 /** sigma, pixels of the level that it is blurred on, from which on a coarser one does */
 const FINEST = 5;

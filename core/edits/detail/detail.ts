@@ -55,20 +55,16 @@ interface BandAt extends Band {
 
 type Weighed = DetailSettings & { readonly longEdge: number };
 
-/** The bands that are changed and there at a level. */
-function bandsAt(settings: Weighed, at: At): BandAt[] {
-  return NAMES.flatMap((name) => {
-    const band = BANDS[name];
-    const level = Math.max(at.level, Math.min(band.level, coarsestLevel(settings.longEdge)));
-    const by = 2 ** (band.level - level);
-    const to = band.to * by;
-    if (settings[name] === 0 || to < LEAST_RADIUS) return [];
-    const radius = Math.max(1, Math.round(to));
-    const from = Math.round(band.from * by);
-    // two passes of means for each filter, and the widest of them for how even it is about
-    const place = coveringAt(at, level, 2 * from + 2 * radius + (level === at.level ? 0 : 2));
-    return [{ ...band, from, to: radius, gain: settings[name], at: place }];
-  });
+/** A band where it is taken; undefined for one that is left alone, or that holds nothing at this level. */
+function bandAt(name: BandName, settings: Weighed, at: At): BandAt | undefined {
+  const [band, gain] = [BANDS[name], settings[name]];
+  const level = Math.max(at.level, Math.min(band.level, coarsestLevel(settings.longEdge)));
+  const by = 2 ** (band.level - level);
+  if (gain === 0 || band.to * by < LEAST_RADIUS) return undefined;
+  const [from, to] = [Math.round(band.from * by), Math.max(1, Math.round(band.to * by))];
+  // two passes of means for each filter, and as far for how even it is about
+  const place = coveringAt(at, level, 2 * from + 2 * to + (level === at.level ? 0 : 2));
+  return { ...band, from, to, gain, at: place };
 }
 
 /** How even a plane is about each pixel, 0…1: near an edge a guided filter leans to its other side, and what it leaves is no detail. */
@@ -110,10 +106,8 @@ const weighDetail = operator<Weighed>({
   gives: 'light',
   works: 'encoded',
   needs: (settings, at, input) => {
-    if (input === 0 || input > NAMES.length) return at;
-    // a band that is left alone is not looked at
-    const own = { ...settings, fine: 0, middle: 0, broad: 0, [NAMES[input - 1]]: settings[NAMES[input - 1]] };
-    return bandsAt(own, at).at(0)?.at;
+    const name = NAMES.at(input - 1);
+    return input === 0 || !name || input > NAMES.length ? at : bandAt(name, settings, at)?.at;
   },
   run: ([input, ...more], settings, at) => {
     const tile = lightOf(input, 'local contrast');
@@ -122,8 +116,7 @@ const weighDetail = operator<Weighed>({
     const luma = luminance(tile.planes);
     const added = new Float32Array(luma.length);
     NAMES.forEach((name, k) => {
-      const only = { ...settings, fine: 0, middle: 0, broad: 0, [name]: settings[name] };
-      const band = bandsAt(only, at).at(0);
+      const band = bandAt(name, settings, at);
       if (!band) return;
       const own = luminance(lightOf(more[k], 'local contrast').planes);
       const by = resampled(bandOf(own, band, sigma / 2 ** band.at.level), band.at, at);

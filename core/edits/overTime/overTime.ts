@@ -102,9 +102,9 @@ export const overTime: EditKind<OverTimeSettings> = {
   says: ({ how, reach }) => (how === 'streaks' ? `${SAYS.streaks}, ${Math.round(reach)} px` : SAYS[how]),
   operators: [overFrames, alongStreaks],
   compile: (graph, input, { how, reach }, { frames, longEdge = 1 }) => {
-    const some = evenly(frames?.ids ?? [], MOST_FRAMES);
+    const some = evenly(frames?.alike ?? [], MOST_FRAMES);
     const lights = some.flatMap((id) => frames?.lightOf(id) ?? []);
-    // a single frame has no time
+    // a single frame has no time, and frames of other exposures are no other times of it
     return how === 'streaks' || lights.length < 2
       ? { changed: graph.add('alongStreaks', { reach, longEdge }, [input, input]) }
       : { changed: graph.add('overFrames', { how }, [input, ...lights]) };

@@ -122,6 +122,7 @@ function repaired(
       offsets: () => offsets,
       frames: {
         ids: ['b'],
+        alike: ['b'],
         lightOf: (id) =>
           id === 'b' && frame ? g.add('samplePicture', { matrix: frame.matrix }, [other]) : undefined,
       },

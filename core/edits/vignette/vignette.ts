@@ -80,7 +80,8 @@ function gainOn(settings: VignetteSettings & { readonly longEdge: number }, at: 
 
 export const vignette: EditKind<VignetteSettings> = {
   kind: 'vignette',
-  rank: 'finish',
+  // the last rank before the picture is set straight: the ellipse stays with its subject
+  rank: 'colour',
   plain: { x: 0.5, y: 0.33, across: 0.4, down: 0.27, stops: 0, inner: 0 },
   schema: strict({
     ...{ x: between(-5, 5), y: between(-5, 5) },
