@@ -86,6 +86,12 @@ try {
   await page.getByRole('button', { name: 'Half as much' }).click();
   await keep('match');
   await page.keyboard.press('7');
+  await page.getByRole('button', { name: /^Glow: / }).click();
+  const glow = page.getByRole('slider', { name: 'Glow', exact: true });
+  await glow.focus();
+  for (let k = 0; k < 4; k++) await page.keyboard.press('PageUp');
+  // it is sharp when the hand has rested
+  await page.waitForTimeout(4000);
   await keep('finish');
   await page.keyboard.press('8');
   // a picture without findings has nothing to pin
