@@ -9,6 +9,7 @@ import { linearToSrgb } from '../raster/srgb';
 import { richardsonLucy } from './deblur/deblur';
 import { SPREADS } from './glow/glow';
 import { EDIT_KINDS, type EditKindName, type EditSettings } from './editKinds';
+import { luminance } from './luminance';
 import { flowBlur, flowOf } from './overTime/flowBlur';
 import { vignetteGain } from './vignette/vignette';
 
@@ -49,8 +50,6 @@ function environment(name: string, times = 1): EncodedImage {
   );
 }
 
-const lumaOf = ([R, G, B]: readonly Float32Array[]): Float32Array =>
-  R.map((r, i) => 0.2126 * r + 0.7152 * G[i] + 0.0722 * B[i]);
 const deviation = (values: Float32Array): number => {
   const mean = values.reduce((a, b) => a + b, 0) / values.length;
   return Math.sqrt(values.reduce((s, v) => s + (v - mean) ** 2, 0) / values.length);
@@ -199,9 +198,9 @@ describe('detail by size', () => {
       const v = (x < 120 ? 0.06 : 0.6) * 2 ** (0.1 * (texture(x, y) - 0.5));
       return [v, v, v];
     });
-    const plain = lumaOf(editedLight(edge, 'exposure', { stops: 0 }).planes);
+    const plain = luminance(editedLight(edge, 'exposure', { stops: 0 }).planes);
     for (const gain of [-1, 0.5, 1]) {
-      const own = lumaOf(editedLight(edge, 'detail', { fine: gain, middle: gain, broad: gain }).planes);
+      const own = luminance(editedLight(edge, 'detail', { fine: gain, middle: gain, broad: gain }).planes);
       // the mean of every column, which texture leaves as it is
       for (let x = 4; x < W - 4; x++) {
         if (Math.abs(x - 119.5) < 1) continue;
@@ -227,7 +226,7 @@ describe('detail by size', () => {
         H,
       );
     const strength = (image: EncodedImage, settings: EditSettings['detail']): number =>
-      deviation(lumaOf(editedLight(image, 'detail', settings).planes));
+      deviation(luminance(editedLight(image, 'detail', settings).planes));
     const none = { fine: 0, middle: 0, broad: 0 };
     for (const [name, length, others] of [
       ['fine', 4, ['broad']],
@@ -265,7 +264,7 @@ describe('detail by size', () => {
 
 describe('a blur taken back', () => {
   test.each(['dawn', 'forest'])('%s: nearer to what it was by two decibels and more', (name) => {
-    const sharp = lumaOf(editedLight(environment(name), 'exposure', { stops: 0 }).planes);
+    const sharp = luminance(editedLight(environment(name), 'exposure', { stops: 0 }).planes);
     const soft = gaussianBlur(sharp, W, H, 1.6);
     const error = (p: Float32Array): number => {
       let sum = 0;

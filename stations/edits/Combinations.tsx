@@ -1,7 +1,6 @@
 'use client';
 import { useState, useSyncExternalStore } from 'react';
 import { MenuTrigger } from 'react-aria-components';
-import { EDIT_KINDS } from '@/core/edits/editKinds';
 import { applyCombination, type Combination, combinationOf } from '@/store/combinations/combination';
 import { keepCombinations, keptCombinations, onCombinations } from '@/store/combinations/keptCombinations';
 import { PLAIN_COMBINATIONS } from '@/store/combinations/plainCombinations';
@@ -19,10 +18,7 @@ const NONE: readonly Combination[] = [];
 /** how far one is taken over before anybody says (half is usual) */
 const HALF = 0.5;
 
-const note = ({ edits }: Combination): string =>
-  edits
-    .map(({ kind }) => EDITS_TEXT.names[EDIT_KINDS[kind].kind as keyof typeof EDITS_TEXT.names])
-    .join(', ');
+const note = ({ edits }: Combination): string => edits.map(({ kind }) => EDITS_TEXT.names[kind]).join(', ');
 
 /** Edits under one name: made here, or what is made here kept for other pictures. */
 export function Combinations({ at }: { readonly at: EditOwner }) {

@@ -71,7 +71,7 @@ export const GROUND_TEXT = {
   findLines: 'Find its lines',
   drawLine: 'Draw a line',
   drawLineHint:
-    'Draw along something that stands, or along an edge that runs away over level ground. Two of either are taken for the camera, and those that are found join them.',
+    'Draw along something that stands, or along an edge that runs away over level ground. Two of either tell the camera, in the place of those that are found.',
   leaveLines: (count: number) => `Without the ${count} drawn`,
   upright: 'Upright and level',
   uprighted: 'Upright and level, by the ground',

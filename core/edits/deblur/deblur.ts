@@ -6,6 +6,7 @@ import { gaussianBlur } from '../../raster/gaussianBlur';
 import { between, strict } from '../../recipe/schemaParts';
 import { type EditKind } from '../editKind';
 import { luminance } from '../luminance';
+import { scaledPlanes } from '../scaledPlanes';
 
 /** A blur taken back that is known: that of a lens, of a focus a little beside, of moving air. */
 export interface DeblurSettings {
@@ -112,13 +113,8 @@ const takeBlurBack = operator<DeblurSettings>({
     const luma = luminance(tile.planes);
     const sharp = richardsonLucy(luma, width, height, settings.radius / 2 ** level, settings);
     // colours go along: what is dark keeps its own
-    const planes = tile.planes.map((plane) => {
-      const out = new Float32Array(plane.length);
-      for (let i = 0; i < out.length; i++)
-        out[i] = plane[i] * ((sharp[i] + FLOOR) / (Math.max(0, luma[i]) + FLOOR));
-      return out;
-    });
-    return cropped({ ...tile, planes }, width, height, margin);
+    const factor = sharp.map((v, i) => (v + FLOOR) / (Math.max(0, luma[i]) + FLOOR));
+    return cropped({ ...tile, planes: scaledPlanes(tile.planes, factor) }, width, height, margin);
   },
 });
 

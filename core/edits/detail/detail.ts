@@ -8,6 +8,7 @@ import { between, strict } from '../../recipe/schemaParts';
 import { coarsestLevel } from '../coarse/coarsestLevel';
 import { type EditKind } from '../editKind';
 import { luminance } from '../luminance';
+import { scaledPlanes } from '../scaledPlanes';
 import { signed } from '../signed';
 
 /** Local contrast by the size of detail: −1 takes it out, 0 leaves it, 1 doubles it. */
@@ -126,12 +127,7 @@ const weighDetail = operator<Weighed>({
       const own = Math.max(luma[i], 1e-3);
       added[i] = Math.max(1 / MOST, Math.min(MOST, (own + added[i]) / own));
     }
-    const planes = tile.planes.map((plane) => {
-      const out = new Float32Array(plane.length);
-      for (let i = 0; i < out.length; i++) out[i] = plane[i] * added[i];
-      return out;
-    });
-    return { ...tile, planes };
+    return { ...tile, planes: scaledPlanes(tile.planes, added) };
   },
 });
 

@@ -5,6 +5,7 @@ import { lightOf } from '../../graph/wanted';
 import { between, oneOf, strict } from '../../recipe/schemaParts';
 import { coarsestLevel } from '../coarse/coarsestLevel';
 import { type EditKind } from '../editKind';
+import { luminance } from '../luminance';
 import { flowBlur, flowOf } from './flowBlur';
 
 /** What moves is smoothed as by a longer exposure: over the frames of its set, or along its streaks where there is one frame only. */
@@ -78,10 +79,9 @@ const alongStreaks = operator<Pick<OverTimeSettings, 'reach'> & { readonly longE
     const own = reach / 2 ** from.level;
     if (own < 0.5) return tile;
     const { planes } = lightOf(coarse, 'streaks');
-    const [R, G, B] = planes;
     const { width, height } = from.area;
     // directions are told as they are seen, not by how bright light is
-    const luma = R.map((r, i) => Math.sqrt(Math.max(0, 0.2126 * r + 0.7152 * G[i] + 0.0722 * B[i])));
+    const luma = luminance(planes).map((y) => Math.sqrt(Math.max(0, y)));
     const soft = flowBlur(planes, flowOf(luma, width, height), width, height, own);
     return { ...tile, planes: soft.map((p) => resampled(p, from, at)) };
   },

@@ -3,6 +3,7 @@ import { type At } from '../../graph/tile';
 import { lightOf } from '../../graph/wanted';
 import { between, strict } from '../../recipe/schemaParts';
 import { type EditKind } from '../editKind';
+import { scaledPlanes } from '../scaledPlanes';
 import { signed } from '../signed';
 
 /** Light that falls off round a subject. Lengths are fractions of the picture's long edge. */
@@ -51,12 +52,7 @@ const shadeAround = operator<VignetteSettings & { readonly longEdge: number }>({
   run: ([input], settings, at) => {
     const tile = lightOf(input, 'a vignette');
     const gains = gainOn(settings, at);
-    const planes = tile.planes.map((plane) => {
-      const out = new Float32Array(plane.length);
-      for (let i = 0; i < out.length; i++) out[i] = plane[i] * gains[i];
-      return out;
-    });
-    return { ...tile, planes };
+    return { ...tile, planes: scaledPlanes(tile.planes, gains) };
   },
 });
 

@@ -271,7 +271,7 @@ function meetingOfAll(edges: readonly Edge[]): VanishingPoint {
     const [normal, right] = [Matrix.zeros(2, 2), Matrix.zeros(2, 1)];
     for (const e of edges) {
       const miss = missOf(e, v);
-      const weight = (e.length / Math.max(Math.abs(miss), NEAR / 4)) ** 1;
+      const weight = e.length / Math.max(Math.abs(miss), NEAR / 4);
       const slope = bases.map((d) => (missOf(e, moved(v, d, 1e-5)) - miss) / 1e-5);
       for (const i of [0, 1]) {
         right.set(i, 0, right.get(i, 0) - weight * slope[i] * miss);
