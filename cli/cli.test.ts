@@ -23,7 +23,7 @@ import { inlinePool } from '@/tests/inlinePool';
 import { liveBench, until } from '@/tests/liveBench';
 import { flat } from '@/tests/paint';
 import { seenFrom } from '@/tests/nearAndFar';
-import { marsh } from '@/tests/runMarsh';
+import { marsh, marshProcess } from '@/tests/runMarsh';
 import { smallBracket } from '@/tests/smallBracket';
 import { smallProject } from '@/tests/smallProject';
 import { tiffOf } from '@/tests/tiffOf';
@@ -84,7 +84,7 @@ interface Other {
 
 describe('marsh merge', () => {
   test('merges a bracket to a 16-bit PNG and reports by the contract', async () => {
-    const ran = await marsh(
+    const ran = await marshProcess(
       'merge',
       ...shots,
       '--kind',
@@ -145,7 +145,7 @@ describe('marsh merge', () => {
       new Uint8Array(16e6).map((_, i) => (i % 2 === 0 ? 129 : 7)),
     );
     writeFileSync(at('bomb.tif'), bomb);
-    const ran = await marsh(
+    const ran = await marshProcess(
       ...['merge', at('bomb.tif'), shots[0], at('broken.jpg'), shots[1], shots[2]],
       ...['--kind', 'bracket', '--out', at('g.png'), '--report', at('g.json')],
     );
@@ -313,7 +313,7 @@ describe('marsh render', () => {
     await bench.actions.close();
     if (!delivered || !packed) throw new Error('nothing was delivered');
     writeFileSync(at('p.marsh'), packed.bytes);
-    const ran = await marsh('render', at('p.marsh'), '--out', at('p.png'), '--report', at('p.json'));
+    const ran = await marshProcess('render', at('p.marsh'), '--out', at('p.png'), '--report', at('p.json'));
     expect(ran).toMatchObject({ code: 0, out: '' });
     const [file, own] = [readFileSync(at('p.png')), Buffer.from(delivered.bytes)].map((bytes) =>
       PNG.sync.read(bytes, { skipRescale: true }),
@@ -461,7 +461,7 @@ describe('marsh merge, the other kinds', () => {
 
 describe('marsh inspect', () => {
   test('prints the proposed set and the facts of every frame, also of one that cannot be read', async () => {
-    const { code, out } = await marsh('inspect', ...shots, at('broken.jpg'));
+    const { code, out } = await marshProcess('inspect', ...shots, at('broken.jpg'));
     expect(code).toBe(0);
     const report = JSON.parse(out) as {
       set: object;
@@ -474,7 +474,7 @@ describe('marsh inspect', () => {
   }, 60_000);
 
   test('says so when nothing can be read', async () => {
-    const { code, err } = await marsh('inspect', at('broken.jpg'));
+    const { code, err } = await marshProcess('inspect', at('broken.jpg'));
     expect(code).toBe(1);
     expect(err).toContain('“broken.jpg” is damaged');
   }, 60_000);

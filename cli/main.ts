@@ -4,13 +4,19 @@ import { type WorkerPool } from '@/engine/workerPool';
 import { type Command, readArguments, USAGE } from './readArguments';
 import { checkWritable } from './writeOutput';
 
-/** Runs one command; returns the exit code. Progress and failures go to standard error. */
-export async function main(argv: readonly string[]): Promise<number> {
+/**
+ * Runs one command; returns the exit code. Progress and failures go to standard error.
+ * @param makePool the workers that compute; threads of the bundled worker by default
+ */
+export async function main(
+  argv: readonly string[],
+  makePool = () => nodePool(new URL('./node.worker.mjs', import.meta.url)),
+): Promise<number> {
   if (argv.length === 0 || argv.includes('--help') || argv.includes('-h')) {
     process.stdout.write(`${USAGE}\n`);
     return argv.length === 0 ? 1 : 0;
   }
-  const pool = nodePool(new URL('./node.worker.mjs', import.meta.url));
+  const pool = makePool();
   try {
     const command = readArguments(argv);
     // the workers load while the command does

@@ -6,7 +6,7 @@ import { PNG } from 'pngjs';
 import { encodePng } from '@/core/codecs/write/encodePng';
 import { columns, environmentPicture, graded, GRADES } from '@/tests/knownGrade';
 import { paint } from '@/tests/paint';
-import { marsh } from '@/tests/runMarsh';
+import { marsh, marshProcess } from '@/tests/runMarsh';
 
 const folder = mkdtempSync(join(tmpdir(), 'marsh-cli-'));
 const at = (name: string): string => join(folder, name);
@@ -63,7 +63,7 @@ describe('marsh match', () => {
     }
     writeFileSync(at('plate.png'), PNG.sync.write(plate));
     const files = ['match', at('plate.png'), '--to', at('warm.png'), '--out', at('plate-matched.png')];
-    expect(await marsh(...files, '--report', at('plate.json'))).toMatchObject({ code: 0 });
+    expect(await marshProcess(...files, '--report', at('plate.json'))).toMatchObject({ code: 0 });
     const png = PNG.sync.read(readFileSync(at('plate-matched.png')));
     expect([png.data[4 * (45 * 120 + 60) + 3], png.data[3]]).toEqual([255, 0]);
     expect(kept('plate.json').how).toBe('alike');
@@ -120,7 +120,7 @@ describe('marsh cut', () => {
 
   test('writes what lies under the dabs with straight opacity, and reports', async () => {
     const files = ['--dabs', onDisc(), '--out', at('cut.png'), '--report', at('cut-report.json')];
-    expect(await marsh('cut', at('disc.png'), ...files)).toMatchObject({ code: 0, out: '' });
+    expect(await marshProcess('cut', at('disc.png'), ...files)).toMatchObject({ code: 0, out: '' });
     const png = PNG.sync.read(readFileSync(at('cut.png')));
     expect([png.width, png.height, png.colorType]).toEqual([160, 120, 6]);
     const wrong = [...Array(160 * 120).keys()].filter((i) => {

@@ -7,7 +7,7 @@ import { deltaE2000, labOf } from '@/core/colour/deltaE';
 import { srgbToLinear } from '@/core/raster/srgb';
 import { encodePng } from '@/core/codecs/write/encodePng';
 import { flat } from '@/tests/paint';
-import { marsh } from '@/tests/runMarsh';
+import { marsh, marshProcess } from '@/tests/runMarsh';
 import { readArguments } from './readArguments';
 
 const folder = mkdtempSync(join(tmpdir(), 'marsh-place-'));
@@ -94,7 +94,7 @@ describe('marsh place, against a ray-traced truth', () => {
     expect(zone).toBeLessThan(0.8 * untouched);
     expect(elsewhere).toBeLessThan(0.5);
     // the project holds the same picture
-    const again = await marsh('render', at('heron.marsh'), '--out', at('again.png'));
+    const again = await marshProcess('render', at('heron.marsh'), '--out', at('again.png'));
     expect(again.code).toBe(0);
     expect(readFileSync(at('again.png')).equals(readFileSync(at('heron.png')))).toBe(true);
   }, 120_000);

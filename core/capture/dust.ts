@@ -28,6 +28,7 @@ function spotsOf(levels: readonly EncodedImage[]): { plane: Uint8Array; w: numbe
   for (let i = 0; i < tone.length; i++) tone[i] = data[i * 3 + 1] / white;
   const near = gaussianBlur(tone, w, h, 1);
   const plane = new Uint8Array(w * h);
+  const ring = Int32Array.from(CIRCLE, ([dx, dy]) => dy * w + dx);
   const reach = RING + 1;
   for (let y = reach; y < h - reach; y++)
     for (let x = reach; x < w - reach; x++) {
@@ -36,14 +37,19 @@ function spotsOf(levels: readonly EncodedImage[]): { plane: Uint8Array; w: numbe
       const corners =
         (near[i - 5 * w - 5] + near[i - 5 * w + 5] + near[i + 5 * w - 5] + near[i + 5 * w + 5]) / 4;
       if (corners < 0.15 || corners > 0.97 || near[i] > (1 - DEEP) * corners) continue;
-      let [low, high, sum] = [Infinity, -Infinity, 0];
-      for (const [dx, dy] of CIRCLE) {
-        const v = near[i + dy * w + dx];
-        low = Math.min(low, v);
-        high = Math.max(high, v);
+      let low = Infinity;
+      let high = 0;
+      let sum = 0;
+      let k = 0;
+      // most rings are uneven, and show it soon: what is left of one can only widen it
+      for (; k < ring.length && high - low < EVEN * high; k++) {
+        const v = near[i + ring[k]];
+        if (v < low) low = v;
+        if (v > high) high = v;
         sum += v;
       }
-      const around = sum / CIRCLE.length;
+      if (k < ring.length) continue;
+      const around = sum / ring.length;
       const depth = 1 - near[i] / around;
       if (depth > DEEP && high - low < Math.min(EVEN, depth / 3) * around) plane[i] = 1;
     }

@@ -27,13 +27,13 @@ export function measureStops(reference: EncodedImage, frame: EncodedImage): numb
   const r = smallLight(reference);
   const f = smallLight(frame);
   if (r.width !== f.width || r.height !== f.height) return undefined;
-  const ratios: number[] = [];
+  const ratios = new Float64Array(r.light.length);
+  let count = 0;
   for (let i = 0; i < r.light.length; i++) {
     const a = r.light[i];
     const b = f.light[i];
-    if (a > LOW && a < HIGH && b > LOW && b < HIGH) ratios.push(Math.log2(b / a));
+    if (a > LOW && a < HIGH && b > LOW && b < HIGH) ratios[count++] = b / a;
   }
-  if (ratios.length < LEAST_SHARED * r.light.length) return undefined;
-  ratios.sort((p, q) => p - q);
-  return ratios[ratios.length >> 1];
+  if (count === 0 || count < LEAST_SHARED * r.light.length) return undefined;
+  return Math.log2(ratios.subarray(0, count).sort()[count >> 1]);
 }

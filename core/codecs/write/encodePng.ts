@@ -48,19 +48,23 @@ function* filteredRows(image: EncodedImage): Generator<Uint8Array> {
   const { width, height, white } = image;
   const size = width * 3 * (white === 255 ? 1 : 2);
   const each = Math.max(1, Math.floor(BATCH / (size + 1)));
+  for (let from = 0; from < height; from += each)
+    yield filteredBatch(image, from, Math.min(each, height - from), size);
+}
+
+/** Rows from `from` on, each behind its filter type. @param size bytes of a row */
+function filteredBatch(image: EncodedImage, from: number, count: number, size: number): Uint8Array {
+  const rows = new Uint8Array(count * (size + 1));
   let above = new Uint8Array(size);
   let row = new Uint8Array(size);
-  for (let from = 0; from < height; from += each) {
-    const count = Math.min(each, height - from);
-    const rows = new Uint8Array(count * (size + 1));
-    for (let k = 0, o = 0; k < count; k++) {
-      rowBytes(image, from + k, row);
-      rows[o++] = UP;
-      for (let i = 0; i < size; i++) rows[o++] = row[i] - above[i];
-      [above, row] = [row, above];
-    }
-    yield rows;
+  if (from > 0) rowBytes(image, from - 1, above);
+  for (let k = 0, o = 0; k < count; k++) {
+    rowBytes(image, from + k, row);
+    rows[o++] = UP;
+    for (let i = 0; i < size; i++, o++) rows[o] = row[i] - above[i];
+    [above, row] = [row, above];
   }
+  return rows;
 }
 
 /** The samples of a row, high byte first. */

@@ -54,24 +54,33 @@ export function takeMovers(
     take ? [{ from, take, brighten: stops.map((s) => encodedGain(s - stops[from])) }] : [],
   );
   const shares = makers.map(() => new Float32Array(area.width));
-  const own = new Float32Array(pictures.length);
+  const own = pictures.map(() => new Float32Array(area.width));
   for (let y = 0; y < area.height; y++) {
     const touched = makers.map(({ take }, m) => gridRow(shares[m], take, takes, area.x, y + area.y));
     if (!touched.some(Boolean)) continue;
-    for (let x = 0, at = y * area.width; x < area.width; x++, at++) {
-      if (!shares.some((row, m) => touched[m] && row[x] > 0)) continue;
-      for (let c = 0; c < 3; c++) {
-        // all is read before anything is written: a pixel must not be made from one that was replaced
-        for (let f = 0; f < own.length; f++) own[f] = pictures[f][c][at];
-        makers.forEach(({ from, brighten }, m) => {
-          const share = touched[m] ? shares[m][x] : 0;
-          if (share <= 0) return;
-          for (let to = 0; to < own.length; to++)
-            if (to !== from) pictures[to][c][at] += share * (brighten[to](own[from]) - own[to]);
-        });
-      }
+    const [start, end] = [y * area.width, (y + 1) * area.width];
+    for (let c = 0; c < 3; c++) {
+      // all is read before anything is written: a pixel must not be made from one that was replaced
+      own.forEach((row, f) => row.set(pictures[f][c].subarray(start, end)));
+      makers.forEach(({ from, brighten }, m) => {
+        if (!touched[m]) return;
+        for (let to = 0; to < own.length; to++)
+          if (to !== from)
+            layRow(pictures[to][c].subarray(start, end), shares[m], own[from], own[to], brighten[to]);
+      });
     }
   }
+}
+
+/** Moves a row by its shares from what a frame shows to what another one shows, brightened. */
+function layRow(
+  out: Float32Array,
+  shares: Float32Array,
+  from: Float32Array,
+  own: Float32Array,
+  brighten: (encoded: number) => number,
+): void {
+  for (let x = 0; x < out.length; x++) if (shares[x] > 0) out[x] += shares[x] * (brighten(from[x]) - own[x]);
 }
 
 /** Lays things into all pictures alike, in the light that they are given. */
