@@ -76,6 +76,14 @@ export default defineConfig([
           ],
         },
       ],
+      'no-restricted-syntax': [
+        'error',
+        {
+          selector:
+            "CallExpression[callee.object.name='Math'][callee.property.name='hypot']:not(:has(SpreadElement))",
+          message: 'takes fifteen times as long as length2 or length3 of core/raster/length',
+        },
+      ],
     },
   },
   { files: ['**/*.mjs'], rules: { 'import/no-anonymous-default-export': 'off' } },

@@ -12,7 +12,7 @@ import { isCancelled, type WorkerPool } from '@/engine/workerPool';
 import { download } from '@/stations/download';
 import { benchAddress } from '@/store/benchAddress';
 import { deleteProject, removeOrphans, type ShelfCard, shelfCards } from '@/store/database';
-import { demoProject, type OfferedSet, offeredSets } from '@/store/demoSets';
+import { demoProject, finishedProject, type OfferedSet, offeredSets } from '@/store/demoSets';
 import { exportStored } from '@/store/exportStored';
 import { importProject } from '@/store/importProject';
 import { savingProblem } from '@/store/keeping/savingProblem';
@@ -88,6 +88,16 @@ const Card = styled.li`
     font: 11.5px/1.5 ${FONT.number};
     color: ${COLOUR.quiet};
   }
+  a + a {
+    padding: 0 12px 11px;
+    color: ${COLOUR.quiet};
+    font-size: 12px;
+    text-decoration: underline;
+    text-underline-offset: 3px;
+  }
+  a + a:hover {
+    color: ${COLOUR.ink};
+  }
   > p {
     padding: 4px 12px 8px;
   }
@@ -102,6 +112,9 @@ const Card = styled.li`
     bottom: 12px;
   }
 `;
+
+/** what a set leads to besides itself */
+const FINISHED = 'as finished by us, with its record';
 
 const Doing = styled.div`
   display: flex;
@@ -152,7 +165,13 @@ export function Shelf({ makePool = () => browserPool(1) }: { makePool?: () => Wo
     // a server without demo frames has a shelf all the same
     offeredSets().then(setOffered, () => undefined);
   }, []);
-  const unopened = offered.filter((s) => !cards?.some((c) => c.id === demoProject(s.id)));
+  const isOpened = (id: string): boolean => cards?.some((c) => c.id === id) ?? false;
+  const toTry = offered.flatMap((set) => {
+    const own = demoProject(set.id);
+    const finished = set.finished && finishedProject(set.id);
+    const left = [own, ...(finished ? [finished] : [])].filter((id) => !isOpened(id));
+    return left.length > 0 ? [{ set, first: left[0], finished: left[1] }] : [];
+  });
 
   /** Does something with a worker of its own, that can be cancelled. */
   const during = async (
@@ -233,17 +252,22 @@ export function Shelf({ makePool = () => browserPool(1) }: { makePool?: () => Wo
           ),
         )}
       </Projects>
-      {cards && unopened.length > 0 && (
+      {cards && toTry.length > 0 && (
         <>
           <h2>To try, shot by the stand-in camera</h2>
           <Projects aria-label="Demo sets">
-            {unopened.map((set) => (
+            {toTry.map(({ set, first, finished }) => (
               <Card key={set.id}>
-                <Link href={benchAddress(demoProject(set.id))} title={set.task}>
-                  <div style={{ backgroundImage: `url(${middleOf(set)})` }} />
+                <Link href={benchAddress(first)} title={set.task}>
+                  <div style={{ backgroundImage: `url(${set.finished?.picture ?? middleOf(set)})` }} />
                   <b>{set.title}</b>
-                  <small>{set.about}</small>
+                  <small>{first === demoProject(set.id) ? set.about : FINISHED}</small>
                 </Link>
+                {finished && (
+                  <Link href={benchAddress(finished)} aria-label={`${set.title}: ${FINISHED}`}>
+                    {FINISHED}
+                  </Link>
+                )}
               </Card>
             ))}
           </Projects>

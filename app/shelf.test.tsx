@@ -80,6 +80,30 @@ describe('the shelf', () => {
     expect(within(sets).getByRole('link')).toHaveAttribute('href', '/bench?project=demo-focus');
   });
 
+  test('a set leads to itself and to its finished picture, until both were opened', async () => {
+    const [bracket, focus] = DEMO.sets;
+    const finished = { recipe: '/api/demo/finished/focus.json', picture: '/api/demo/finished/focus.jpg' };
+    const offered = { sets: [bracket, { ...focus, finished }] };
+    globalThis.fetch = (() =>
+      Promise.resolve({ ok: true, json: () => Promise.resolve(offered) })) as unknown as typeof fetch;
+    await put('demo-focus', 'The focus', '2026-10-03T18:41:07Z');
+    shown();
+    const sets = await screen.findByRole('list', { name: 'Demo sets' });
+    const addresses = (): (string | null)[] =>
+      within(sets)
+        .getAllByRole('link')
+        .map((l) => l.getAttribute('href'));
+    expect(addresses()).toEqual(['/bench?project=demo', '/bench?project=demo-focus-finished']);
+    expect(within(sets).getByText('as finished by us, with its record')).toBeInTheDocument();
+    expect(
+      within(sets)
+        .getByRole('link', { name: /^The focus/ })
+        .querySelector('div'),
+    ).toHaveStyle({
+      backgroundImage: 'url(/api/demo/finished/focus.jpg)',
+    });
+  });
+
   test('is there without a demo as well', async () => {
     globalThis.fetch = (() => Promise.resolve({ ok: false })) as unknown as typeof fetch;
     await put('p1', 'Mine', '2026-10-03T18:41:07Z');

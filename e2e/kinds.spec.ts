@@ -16,8 +16,8 @@ test.describe.configure({ timeout: 240_000 });
 test('the shelf offers the demo sets, and the panorama opens from it', async ({ page }) => {
   await page.goto('/');
   const sets = page.getByRole('list', { name: 'Demo sets' });
-  await expect(sets.getByRole('link')).toHaveCount(11);
-  await sets.getByRole('link', { name: /Ferrow marsh/ }).click();
+  await expect(sets.getByRole('listitem')).toHaveCount(11);
+  await sets.getByRole('link', { name: /Ferrow marsh, all round seven frames/ }).click();
   const bench = benchPage(page);
   await expect(bench.station('Finish')).not.toContainText(/not made yet/, { timeout: 150_000 });
   await expect(kindOf(page)).toContainText('neighbouring views');

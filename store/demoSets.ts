@@ -7,19 +7,29 @@ export interface OfferedSet {
   readonly about: string;
   readonly task: string;
   readonly frames: readonly { readonly file: string; readonly url: string }[];
+  /** the set as it was finished: where its recipe and a small picture of it are */
+  readonly finished?: { readonly recipe: string; readonly picture: string };
 }
 
 const PREFIX = 'demo';
+const FINISHED = '-finished';
 
 /** The project of a demo set; the bracket is the demo itself. */
 export function demoProject(set: string): string {
   return set === 'bracket' ? PREFIX : `${PREFIX}-${set}`;
 }
 
-/** The set that a project shows; undefined for any other project. */
-export function demoSetOf(project: string): string | undefined {
-  if (project === PREFIX) return 'bracket';
-  return project.startsWith(`${PREFIX}-`) ? project.slice(PREFIX.length + 1) : undefined;
+/** The project of a demo set as it was finished. */
+export const finishedProject = (set: string): string => `${PREFIX}-${set}${FINISHED}`;
+
+/** The set that a project shows, and whether finished; undefined for any other project. */
+export function demoSetOf(project: string): { readonly set: string; readonly finished: boolean } | undefined {
+  if (project === PREFIX) return { set: 'bracket', finished: false };
+  if (!project.startsWith(`${PREFIX}-`)) return undefined;
+  const name = project.slice(PREFIX.length + 1);
+  return name.endsWith(FINISHED)
+    ? { set: name.slice(0, -FINISHED.length), finished: true }
+    : { set: name, finished: false };
 }
 
 /** The sets that ship with this server. */

@@ -1,3 +1,4 @@
+import { sha256 } from '@/core/codecs/sha256';
 import { Problem } from '@/core/proof/problem';
 import { type WorkerPool } from '@/engine/workerPool';
 import { type Bench, type Screen } from './benchState';
@@ -17,10 +18,11 @@ import {
   writeJournal,
 } from './database';
 import { type StoredProject } from './storedProject';
-import { demoSetOf, offeredSets } from './demoSets';
+import { demoSetOf, type OfferedSet, offeredSets } from './demoSets';
 import { replayed } from './keeping/journal';
 import { originalsOf } from './keeping/originals';
 import { freshProject } from './newProject';
+import { START } from './session';
 
 /**
  * Puts a stored project on the bench and starts decoding its frames: the last whole state, and what its journal holds beyond. The demo is
@@ -40,9 +42,15 @@ export async function openProject(id: string, pool: WorkerPool, screen?: Screen)
     return bench;
   }
   const wanted = demoSetOf(id);
-  const offered = wanted && (await offeredSets()).find((s) => s.id === wanted);
-  if (!offered)
+  const offered = wanted && (await offeredSets()).find((s) => s.id === wanted.set);
+  if (!offered || (wanted.finished && !offered.finished))
     throw new Problem('This project is not in this browser. Open its project file from the shelf.');
+  if (wanted.finished && offered.finished) {
+    const finished = await finishedStored(id, offered, offered.finished.recipe, pool);
+    const bench = putOnBench(finished, pool, screen);
+    void restoreFrames(bench);
+    return bench;
+  }
   const made = freshProject(id, offered.title);
   const bench = putOnBench({ ...made, project: { ...made.project, task: offered.task } }, pool, screen);
   const files = offered.frames.map(({ file, url }) => ({ name: file, read: () => fetched(url) }));
@@ -100,6 +108,42 @@ function putOnBench(stored: StoredProject, pool: WorkerPool, screen?: Screen): B
     }),
     screen,
   });
+}
+
+/**
+ * A demo set as it was finished: its recipe, with the frames as the server has them. They may have been shot by another machine, whose files
+ * are not the same to the byte; a frame is told by its name.
+ */
+async function finishedStored(
+  id: string,
+  { frames }: OfferedSet,
+  recipe: string,
+  pool: WorkerPool,
+): Promise<StoredProject> {
+  const text = new TextDecoder().decode(await fetched(recipe));
+  const project = await pool.run((tasks) => tasks.parseProject(JSON.parse(text) as unknown, id), {
+    priority: 3,
+  });
+  const own = await Promise.all(
+    project.frames.map(async (frame) => {
+      const url = frames.find((f) => f.file === frame.file)?.url;
+      if (!url)
+        throw new Problem(`The demo has no file “${frame.file}”. Run “npm run demo:shoot”, then reload.`);
+      const bytes = await fetched(url);
+      const hash = await sha256(bytes);
+      await saveOriginal(hash, bytes);
+      return { ...frame, hash, bytes: bytes.length };
+    }),
+  );
+  const set = project.sets.find((s) => s.id === project.base);
+  return {
+    id,
+    changed: project.changed,
+    project: { ...project, id, frames: own },
+    session: { ...START, station: 'finish', look: 'finished', frame: set?.reference ?? '' },
+    past: [],
+    future: [],
+  };
 }
 
 async function fetched(url: string): Promise<Uint8Array> {

@@ -3,6 +3,7 @@ import { gaussianBlur } from '../raster/gaussianBlur';
 import { srgbToLinear } from '../raster/srgb';
 import { membrane } from '../repair/membrane';
 import { type DustSpot } from './dust';
+import { length2 } from '../raster/length';
 
 /** What a spot of dust lets through: a square of cells, each so many full-size frame pixels wide. */
 export interface DustShade {
@@ -41,7 +42,7 @@ export function dustShade(
   const cell = full.width / w;
   const [left, top] = [Math.round(x / cell - 0.5) - HALF, Math.round(y / cell - 0.5) - HALF];
   const isAbout = Uint8Array.from({ length: side * side }, (_, i) =>
-    Math.hypot((i % side) - HALF, Math.floor(i / side) - HALF) > RADIUS ? 1 : 0,
+    length2((i % side) - HALF, Math.floor(i / side) - HALF) > RADIUS ? 1 : 0,
   );
   const sum = new Float32Array(side * side);
   let count = 0;

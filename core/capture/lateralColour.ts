@@ -1,4 +1,5 @@
 import { asCodes, type EncodedImage } from '../raster/encodedImage';
+import { length2 } from '../raster/length';
 
 /** How much larger than green a lens draws red and blue, as measured in a picture. */
 export interface LateralColour {
@@ -30,12 +31,12 @@ const BEYOND = 2.5;
 export function lateralColour(image: EncodedImage): LateralColour {
   const { data, width, height, white } = asCodes(image);
   const [cx, cy] = [(width - 1) / 2, (height - 1) / 2];
-  const corner = Math.hypot(cx, cy);
+  const corner = length2(cx, cy);
   const found: { share: number; weight: number }[][] = [[], []];
   for (let top = 2; top + SIDE + 2 <= height; top += SIDE)
     for (let left = 2; left + SIDE + 2 <= width; left += SIDE) {
       const [dx, dy] = [left + SIDE / 2 - cx, top + SIDE / 2 - cy];
-      const r = Math.hypot(dx, dy);
+      const r = length2(dx, dy);
       if (r < INNER * corner) continue;
       [0, 2].forEach((c, k) => {
         const step = stepAlong(data, width, left, top, c, dx / r, dy / r, 255 / white);

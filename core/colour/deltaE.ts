@@ -1,3 +1,5 @@
+import { length2 } from '../raster/length';
+
 /** A colour of CIE 1976 L*a*b*. */
 export type Lab = readonly [number, number, number];
 
@@ -17,10 +19,10 @@ const radians = (d: number): number => (d * Math.PI) / 180;
 
 /** Colour difference CIEDE2000 (CIE 142; Sharma, Wu & Dalal 2005), parametric factors 1. */
 export function deltaE2000([L1, a1, b1]: Lab, [L2, a2, b2]: Lab): number {
-  const meanC = (Math.hypot(a1, b1) + Math.hypot(a2, b2)) / 2;
+  const meanC = (length2(a1, b1) + length2(a2, b2)) / 2;
   const G = 0.5 * (1 - Math.sqrt(meanC ** 7 / (meanC ** 7 + 25 ** 7)));
   const [p1, p2] = [(1 + G) * a1, (1 + G) * a2];
-  const [C1, C2] = [Math.hypot(p1, b1), Math.hypot(p2, b2)];
+  const [C1, C2] = [length2(p1, b1), length2(p2, b2)];
   const hue = (b: number, a: number): number =>
     a === 0 && b === 0 ? 0 : (degrees(Math.atan2(b, a)) + 360) % 360;
   const [h1, h2] = [hue(b1, p1), hue(b2, p2)];

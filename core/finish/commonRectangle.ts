@@ -1,5 +1,6 @@
 import { type Matrix3 } from '../raster/matrix3';
 import { type Rectangle } from '../raster/raster';
+import { length2 } from '../raster/length';
 
 /** A frame as the crop sees it. */
 export interface CropFrame {
@@ -28,7 +29,7 @@ function coveredBy({ width, height, matrix: m }: CropFrame): HalfPlane[] {
 type Point = readonly [x: number, y: number];
 
 /** Signed distance of a point from the border of a half plane, positive outside. */
-const outside = ([a, b, c]: HalfPlane, [x, y]: Point): number => (a * x + b * y - c) / Math.hypot(a, b);
+const outside = ([a, b, c]: HalfPlane, [x, y]: Point): number => (a * x + b * y - c) / length2(a, b);
 
 /**
  * The part of a convex polygon that lies in a half plane (Sutherland & Hodgman 1974).

@@ -1,5 +1,6 @@
 import { type Kernels, kernels, planeBytes } from '../kernels/kernels';
 import { gaussianBlur, gaussianWeights } from '../raster/gaussianBlur';
+import { length2 } from '../raster/length';
 
 /** Sharpening of the delivered picture; the last thing that happens to it. */
 export interface Sharpen {
@@ -39,7 +40,7 @@ export function edgeMask(
     const x = i % width;
     const dx = blurred[x + 1 < width ? i + 1 : i] - blurred[x > 0 ? i - 1 : i];
     const dy = blurred[i + width < luma.length ? i + width : i] - blurred[i >= width ? i - width : i];
-    return Math.hypot(dx, dy) * radius;
+    return length2(dx, dy) * radius;
   });
   const strength = gaussianBlur(contrast, width, height, Math.max(LEAST_BLUR, SPREAD * radius));
   const full = edge * STOP;

@@ -7,6 +7,7 @@ import {
   transform,
   translation,
 } from '../raster/matrix3';
+import { length2, length3 } from '../raster/length';
 
 /** A line drawn on the picture, full-size pixels of the reference. */
 export type Line = readonly [x0: number, y0: number, x1: number, y1: number];
@@ -67,7 +68,7 @@ function uprightTurn([p, q]: readonly [Line, Line], cx: number, cy: number, f: n
   };
   const [l, m] = [lineOf(p), lineOf(q)];
   let d = [l[1] * m[2] - l[2] * m[1], l[2] * m[0] - l[0] * m[2], l[0] * m[1] - l[1] * m[0]];
-  const size = Math.hypot(d[0], d[1], d[2]);
+  const size = length3(d[0], d[1], d[2]);
   if (!(size > 1e-12)) return undefined;
   d = d.map((v) => (v / size) * (d[1] < 0 ? -1 : 1));
   // lines that lie rather than stand have their vanishing point to the side
@@ -86,6 +87,6 @@ function pinned(map: Matrix3, cx: number, cy: number): Matrix3 {
   const moved = multiply(map, translation(ox - cx, oy - cy));
   const [x0, y0] = transform(moved, cx - 0.5, cy - 0.5);
   const [x1, y1] = transform(moved, cx + 0.5, cy + 0.5);
-  const scale = Math.hypot(x1 - x0, y1 - y0) / Math.SQRT2;
+  const scale = length2(x1 - x0, y1 - y0) / Math.SQRT2;
   return multiply(moved, about([1 / scale, 0, 0, 0, 1 / scale, 0, 0, 0, 1], cx, cy));
 }

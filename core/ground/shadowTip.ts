@@ -1,4 +1,5 @@
 import { type Direction, type LightDirection, towards } from './light';
+import { length2 } from '../raster/length';
 
 const DEGREES = 180 / Math.PI;
 /** lower than this a shadow has no end that could be shown, degrees */
@@ -18,7 +19,7 @@ export function shadowTip(at: Direction, tall: number, sun: LightDirection): Dir
  */
 export function sunOfShadow(at: Direction, tall: number, tip: Direction): LightDirection | undefined {
   const [x, z] = [at[0] - tip[0], at[2] - tip[2]];
-  const length = Math.hypot(x, z);
+  const length = length2(x, z);
   if (length < 1e-6) return undefined;
   return { azimuth: DEGREES * Math.atan2(x, z), elevation: DEGREES * Math.atan2(tall, length) };
 }

@@ -2,6 +2,7 @@ import { labOf } from '../colour/deltaE';
 import { type EncodedImage } from '../raster/encodedImage';
 import { srgbToLinear } from '../raster/srgb';
 import { type LightColour } from './light';
+import { length2 } from '../raster/length';
 
 const colourAt = ({ data, white }: EncodedImage, i: number): LightColour => [
   srgbToLinear(data[3 * i] / white),
@@ -39,7 +40,7 @@ export function groundColour(
   return meanColour(
     image,
     [x - across, Math.max(horizon, y - down), x + across, y + down],
-    (px, py) => Math.hypot((px - x) / across, (py - y) / down) < 1,
+    (px, py) => length2((px - x) / across, (py - y) / down) < 1,
   );
 }
 

@@ -1,6 +1,7 @@
 import { type MaskGrid } from './maskGrid';
 import { type PackedStroke } from './packStroke';
 import { type StrokePoint } from './stroke';
+import { length2 } from '../raster/length';
 
 /** A piece of a stroke between two samples of the pointer, pixels of the grid, with its pressure at both ends. */
 interface Segment {
@@ -73,8 +74,8 @@ function segmentsOf(points: Float64Array, grid: MaskGrid): Segment[] {
   return ends.map(([bx, by, bp], k): Segment => {
     const [ax, ay, ap] = at[k];
     const [dx, dy] = [bx - ax, by - ay];
-    const length2 = dx * dx + dy * dy;
-    return { ax, ay, ap, dx, dy, dp: bp - ap, inverse: length2 > 0 ? 1 / length2 : 0 };
+    const square = dx * dx + dy * dy;
+    return { ax, ay, ap, dx, dy, dp: bp - ap, inverse: square > 0 ? 1 / square : 0 };
   });
 }
 
@@ -111,14 +112,14 @@ function coverTiles(
 /** The segments that may be the largest somewhere in a tile. */
 function sifted(segments: readonly Segment[], { x, y, width, height }: Tile, profile: Profile): Segment[] {
   const [cx, cy] = [x + (width - 1) / 2, y + (height - 1) / 2];
-  const reach = Math.hypot(width - 1, height - 1) / 2 + ROUNDING;
+  const reach = length2(width - 1, height - 1) / 2 + ROUNDING;
   const near: Segment[] = [];
   const most: number[] = [];
   let sure = 0;
   for (const segment of segments) {
     const { ax, ay, ap, dx, dy, dp, inverse } = segment;
     const t = Math.min(1, Math.max(0, ((cx - ax) * dx + (cy - ay) * dy) * inverse));
-    const d = Math.hypot(cx - ax - t * dx, cy - ay - t * dy);
+    const d = length2(cx - ax - t * dx, cy - ay - t * dy);
     if (d - reach >= profile.outer) continue;
     near.push(segment);
     most.push(coverAt(Math.max(0, d - reach), profile) * Math.max(ap, ap + dp));

@@ -5,6 +5,7 @@ import { mapColour, type MatchMap } from './matchMap';
 import { type MatchScore, matchScore, pairedDifference } from './matchScore';
 import { type Samples } from './samples';
 import { type SolvedMatch } from './solveMatch';
+import { length2 } from '../raster/length';
 
 /** What a match did, in numbers. */
 export interface MatchReport {
@@ -77,7 +78,7 @@ function riskOf(map: MatchMap): MatchReport['risk'] {
   for (let i = 1; i < GREYS; i++) {
     const [r, g, b] = grey(i / GREYS).map((v) => srgbToLinear(Math.min(1, Math.max(0, v))));
     const [, p, q] = oklabOf(r, g, b);
-    greyChroma = Math.max(greyChroma, Math.hypot(p, q));
+    greyChroma = Math.max(greyChroma, length2(p, q));
   }
   return { steepest, flattest, greyChroma };
 }

@@ -2,6 +2,7 @@ import { deltaE2000, labOf } from '../colour/deltaE';
 import { oklabOf } from '../colour/oklab';
 import { lightOf } from './mapSamples';
 import { type Samples } from './samples';
+import { length2 } from '../raster/length';
 
 /** How one picture stands to another in tone and colour; 0, or 1 for the ratio, where they are alike. */
 export interface MatchScore {
@@ -50,7 +51,7 @@ function sideOf(samples: Samples): Side {
     const colour = oklabOf(...at(i));
     a += colour[1] / n;
     b += colour[2] / n;
-    chroma += Math.hypot(colour[1], colour[2]) / n;
+    chroma += length2(colour[1], colour[2]) / n;
   }
   return { groups, a, b, chroma };
 }
@@ -69,7 +70,7 @@ export function matchScore(own: Samples, reference: Samples): MatchScore {
     darks: stops(0, 2),
     middles: stops(8, 12),
     lights: stops(GROUPS - 2, GROUPS),
-    cast: { hue: ((Math.atan2(b, a) * 180) / Math.PI + 360) % 360, strength: Math.hypot(a, b) },
+    cast: { hue: ((Math.atan2(b, a) * 180) / Math.PI + 360) % 360, strength: length2(a, b) },
     chroma: p.chroma / Math.max(1e-6, q.chroma),
   };
 }

@@ -6,6 +6,7 @@ import { type MatchMap, plainMap } from './matchMap';
 import { refineMap, type StepOptions } from './refineMap';
 import { type PartedSamples, type Samples } from './samples';
 import { slicedTransport, TURNED } from './slicedTransport';
+import { length2 } from '../raster/length';
 
 const clip = (v: number): number => Math.min(1, Math.max(0, v));
 
@@ -143,7 +144,7 @@ function statisticsOf(colours: Float64Array, of: readonly number[]): Statistics 
   let [spread, chroma] = [0, 0];
   for (const i of of) {
     spread += (colours[3 * i] - light) ** 2 / n;
-    chroma += Math.hypot(colours[3 * i + 1] - p, colours[3 * i + 2] - q) / n;
+    chroma += length2(colours[3 * i + 1] - p, colours[3 * i + 2] - q) / n;
   }
   return { light, contrast: Math.log(Math.sqrt(spread) + 0.01), chroma: Math.log(chroma + 0.005), a, b };
 }

@@ -1,3 +1,5 @@
+import { length2 } from './length';
+
 /** A straight edge in a picture, pixels. */
 export interface Segment {
   readonly x0: number;
@@ -39,7 +41,7 @@ export function straightSegments(
         continue;
       const gx = (luma[i + 1] - luma[i - 1]) / 2;
       const gy = (luma[i + width] - luma[i - width]) / 2;
-      strength[i] = Math.hypot(gx, gy);
+      strength[i] = length2(gx, gy);
       angle[i] = Math.atan2(gy, gx);
     }
   const seeds = Array.from(strength.keys())
@@ -74,7 +76,7 @@ function grow(
         const j = region[k] + dy * width + dx;
         if (used[j] || !(strength[j] > LEAST_GRADIENT)) continue;
         const [cx, cy] = [Math.cos(angle[j]), Math.sin(angle[j])];
-        if (cx * sx + cy * sy < cosine * Math.hypot(sx, sy)) continue;
+        if (cx * sx + cy * sy < cosine * length2(sx, sy)) continue;
         used[j] = 1;
         region.push(j);
         sx += cx;

@@ -6,6 +6,7 @@ import { logLuminance, type Representation } from './logLuminance';
 import { refineAlignment } from './refineAlignment';
 import { correlationShifts, phaseShifts, type Shift } from './shiftCandidates';
 import { tileCorrelation, voteOfTiles } from './tileCorrelation';
+import { length2 } from '../raster/length';
 
 /** The chosen start at the coarsest level, with the votes of the best and of the next different candidate. */
 export interface CoarseStart {
@@ -39,7 +40,7 @@ function runnerUp(sorted: readonly Candidate[], width: number, height: number, a
   const [u, v] = transform(sorted[0].map, width / 2, height / 2);
   for (const c of sorted.slice(1)) {
     const [x, y] = transform(c.map, width / 2, height / 2);
-    if (Math.hypot(x - u, y - v) > apart) return c.vote;
+    if (length2(x - u, y - v) > apart) return c.vote;
   }
   return -1;
 }
@@ -63,7 +64,7 @@ export function coarseStart(reference: TopLevels, frame: TopLevels, floor: numbe
     for (const { dx, dy } of shifts) {
       const fit = refineAlignment(points, F, translation(dx, dy), 'shift', { width, height }, 0.05, 4);
       // several starts often end in one place
-      if (!fit.solved || moved.some(({ map }) => Math.hypot(map[2] - fit.map[2], map[5] - fit.map[5]) < 0.5))
+      if (!fit.solved || moved.some(({ map }) => length2(map[2] - fit.map[2], map[5] - fit.map[5]) < 0.5))
         continue;
       moved.push({ map: fit.map, vote: vote(fit.map) });
     }
@@ -80,7 +81,7 @@ export function coarseStart(reference: TopLevels, frame: TopLevels, floor: numbe
         0.03,
         8,
       );
-      const plausible = solved && Math.abs(Math.hypot(map[0], map[3]) - 1) < 0.06 && Math.abs(map[3]) < 0.1;
+      const plausible = solved && Math.abs(length2(map[0], map[3]) - 1) < 0.06 && Math.abs(map[3]) < 0.1;
       return plausible ? { map, vote: vote(map) } : candidate;
     });
     return turned.sort((p, q) => q.vote - p.vote);

@@ -2,6 +2,7 @@ import { type Finding, judge, type Place } from '../proof/finding';
 import { type Apart } from './parallax/apartOf';
 import { radialBend } from './radialBend';
 import { type Registration } from './registration';
+import { length2 } from '../raster/length';
 
 /** A fitted frame as the findings see it. */
 export interface FittedFrame {
@@ -18,7 +19,7 @@ const AROUND = 120;
 /** Where a frame is off most: the tile of its largest displacement. */
 export function worstPlace(registration: Registration): Place | undefined {
   const tile = registration.tiles.reduce<Registration['tiles'][number] | undefined>(
-    (worst, t) => (!worst || Math.hypot(t.dx, t.dy) > Math.hypot(worst.dx, worst.dy) ? t : worst),
+    (worst, t) => (!worst || length2(t.dx, t.dy) > length2(worst.dx, worst.dy) ? t : worst),
     undefined,
   );
   return tile && { x: tile.x - AROUND, y: tile.y - AROUND, width: 2 * AROUND, height: 2 * AROUND };

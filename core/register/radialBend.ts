@@ -1,4 +1,5 @@
 import { type TileResidual } from './tileResidual';
+import { length2 } from '../raster/length';
 
 /** Share of the residual that a radial pattern must explain before it counts as one. */
 const EXPLAINED = 0.5;
@@ -12,13 +13,13 @@ export function radialBend(tiles: readonly TileResidual[]): number {
   const mean = (of: (t: TileResidual) => number): number =>
     tiles.reduce((s, t) => s + of(t), 0) / tiles.length;
   const [cx, cy] = [mean((t) => t.x), mean((t) => t.y)];
-  const far = Math.max(...tiles.map((t) => Math.hypot(t.x - cx, t.y - cy)));
+  const far = Math.max(...tiles.map((t) => length2(t.x - cx, t.y - cy)));
   if (!(far > 0)) return 0;
   const weight = (t: TileResidual): number => 1 / (t.error * t.error + 0.01);
   // radial parts d = a·r + b·r³ by weighted least squares; a takes up a change of scale
   let [s11, s12, s22, t1, t2] = [0, 0, 0, 0, 0];
   const radial = tiles.map((t) => {
-    const r = Math.hypot(t.x - cx, t.y - cy) / far;
+    const r = length2(t.x - cx, t.y - cy) / far;
     const d = r > 0.05 ? ((t.x - cx) * t.dx + (t.y - cy) * t.dy) / (r * far) : 0;
     const w = weight(t);
     const cube = r ** 3;

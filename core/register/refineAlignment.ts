@@ -4,6 +4,7 @@ import { type GradientPoints } from './gradientPoints';
 import { type Representation } from './logLuminance';
 import { directionMatrix, type MotionModel, pointJacobian } from './motionModel';
 import { type Frame2D, type NormalEquations, robustSpread, withEquations } from './normalEquations';
+import { length2 } from '../raster/length';
 
 /** Where the iteration at one level ended. */
 export interface Refinement {
@@ -84,7 +85,7 @@ export function refineAlignment(
       ]) {
         const q = transform(map, x, y);
         const r = transform(next, x, y);
-        lastStep = Math.max(lastStep, Math.hypot(q[0] - r[0], q[1] - r[1]));
+        lastStep = Math.max(lastStep, length2(q[0] - r[0], q[1] - r[1]));
       }
       if (!(lastStep < 1e4)) return { map, model, solved: false, lastStep, equations, coordinates };
       map = next;

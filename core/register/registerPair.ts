@@ -32,6 +32,7 @@ import { reversed } from './reversed';
 import { closest, projectToModel, simplestModel } from './simplestModel';
 import { PROBE_SHIFTS, probeVotes, tileCorrelation } from './tileCorrelation';
 import { summariseResiduals, tileResiduals } from './tileResidual';
+import { length2 } from '../raster/length';
 
 /** What to fit and how freely the frame may move. */
 export interface PairOptions {
@@ -283,8 +284,7 @@ function registerNear(
 
   // the increments lie on the reference's side: what they are worth holds for the whole map, too
   const wholeFit = { ...fit, map: multiply(toLevel(base, finest), fit.map) };
-  const slack =
-    base === IDENTITY ? 0 : (DRAWN_SLACK * Math.max(1, Math.hypot(base[0], base[3]))) / 2 ** finest;
+  const slack = base === IDENTITY ? 0 : (DRAWN_SLACK * Math.max(1, length2(base[0], base[3]))) / 2 ** finest;
   const chosen = chooseModel(wholeFit, covariance, options.motion, size, slack);
   const whole = normalise(fromLevel(chosen.map, finest));
   map = base === IDENTITY ? whole : multiply(invert(base), whole);

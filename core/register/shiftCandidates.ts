@@ -1,5 +1,6 @@
 import { crossSpectrum, fourier, powerOfTwo, type Spectrum } from './fourier';
 import { type Representation } from './logLuminance';
+import { length2 } from '../raster/length';
 
 /** A possible shift: reference pixel (x, y) shows what the frame shows at (x + dx, y + dy). */
 export interface Shift {
@@ -47,14 +48,14 @@ export function phaseShifts(a: Representation, b: Representation, count: number)
   const cross = crossSpectrum(spectrum(a), spectrum(b));
   const { data } = cross;
   let magnitude = 0;
-  for (let i = 0; i < data.length; i += 2) magnitude += Math.hypot(data[i], data[i + 1]);
+  for (let i = 0; i < data.length; i += 2) magnitude += length2(data[i], data[i + 1]);
   magnitude /= n;
   for (let y = 0, i = 0; y < height; y++) {
     const fy = (y > height / 2 ? y - height : y) / height;
     for (let x = 0; x < width; x++, i += 2) {
       const fx = (x > width / 2 ? x - width : x) / width;
       const k =
-        Math.exp(-(fx * fx + fy * fy) * 12) / (Math.hypot(data[i], data[i + 1]) + 1e-3 * magnitude) ** 0.85;
+        Math.exp(-(fx * fx + fy * fy) * 12) / (length2(data[i], data[i + 1]) + 1e-3 * magnitude) ** 0.85;
       data[i] *= k;
       data[i + 1] *= k;
     }

@@ -2,6 +2,7 @@ import { Matrix } from 'ml-matrix';
 import { invert, multiply, normalise, type Matrix3, transform } from '../raster/matrix3';
 import { directionMatrix, type MotionModel } from './motionModel';
 import { centring, inverseOf, type Refinement } from './refineAlignment';
+import { length2 } from '../raster/length';
 
 /** A larger model is taken only when the smaller one is this unlikely (χ² in the inverse covariance metric). */
 const CHI_SQUARE_LIMIT = 60;
@@ -72,7 +73,7 @@ function near(
   return [0, 0.5, 1].every((s) =>
     [0, 0.5, 1].every((t) => {
       const [p, q] = [transform(a, s * width, t * height), transform(b, s * width, t * height)];
-      return Math.hypot(p[0] - q[0], p[1] - q[1]) <= most;
+      return length2(p[0] - q[0], p[1] - q[1]) <= most;
     }),
   );
 }

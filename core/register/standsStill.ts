@@ -5,6 +5,7 @@ import { logFloor, logLuminance } from './logLuminance';
 import { type Luminance, luminancePyramid, usableChannel } from './luminance';
 import { type Registration } from './registration';
 import { PROBE_SHIFTS, probeVotes, tileCorrelation } from './tileCorrelation';
+import { length2 } from '../raster/length';
 
 /** a camera that moved less than this stood on a tripod, pixels */
 const STILL = 0.1;
@@ -22,7 +23,7 @@ function movesNothing({ matrix }: Registration, width: number, height: number): 
     [w / 2, h / 2],
   ].every(([x, y]) => {
     const [u, v] = transform(matrix, x, y);
-    return Math.hypot(u - x, v - y) < STILL;
+    return length2(u - x, v - y) < STILL;
   });
 }
 

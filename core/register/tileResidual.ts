@@ -1,5 +1,6 @@
 import { type Refinement } from './refineAlignment';
 import { type GradientPoints } from './gradientPoints';
+import { length2 } from '../raster/length';
 
 /** How far one place of the picture is still off after the fit. */
 export interface TileResidual {
@@ -39,7 +40,7 @@ export function tileResiduals(points: GradientPoints, fit: Refinement, level: nu
     // neighbouring samples share noise (smoothing, resampling): about four samples are worth one
     const variance = (4 * tileEnergy[t]) / tileCount[t];
     const error = Math.sqrt((variance * (a + c)) / det) * scale;
-    if (!(error < LARGEST_ERROR) || Math.hypot(dx, dy) > 8 * size) continue;
+    if (!(error < LARGEST_ERROR) || length2(dx, dy) > 8 * size) continue;
     let x = 0;
     let y = 0;
     const from = points.starts[t];
@@ -57,7 +58,7 @@ export function tileResiduals(points: GradientPoints, fit: Refinement, level: nu
 /** Typical (root mean square of the better 90 %) and worst (95th percentile) remaining displacement, pixels. */
 export function summariseResiduals(tiles: readonly TileResidual[]): { typical: number; worst: number } {
   if (tiles.length === 0) return { typical: 0, worst: 0 };
-  const lengths = tiles.map((t) => Math.hypot(t.dx, t.dy)).sort((a, b) => a - b);
+  const lengths = tiles.map((t) => length2(t.dx, t.dy)).sort((a, b) => a - b);
   const kept = lengths.slice(0, Math.max(1, Math.ceil(lengths.length * 0.9)));
   const typical = Math.sqrt(kept.reduce((s, v) => s + v * v, 0) / kept.length);
   return { typical, worst: lengths[Math.min(lengths.length - 1, Math.floor(lengths.length * 0.95))] };

@@ -1,8 +1,9 @@
-import { readFile } from 'node:fs/promises';
+import { readdir, readFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { array, object, string, type InferType } from 'yup';
 
 const FOLDER = join(process.cwd(), 'demo', 'frames');
+const FINISHED = join(process.cwd(), 'demo', 'finished');
 
 const manifest = object({
   sets: array(
@@ -35,4 +36,18 @@ export async function demoManifest(): Promise<InferType<typeof manifest> | undef
 export async function demoFile(name: string): Promise<Buffer | undefined> {
   const known = await demoManifest();
   return known?.sets.some((s) => s.files.includes(name)) ? readFile(join(FOLDER, name)) : undefined;
+}
+
+/** Ids of the sets that are there as a finished project too. */
+export async function finishedSets(): Promise<readonly string[]> {
+  const files = await readdir(FINISHED).catch(() => []);
+  return files.flatMap((f) => (f.endsWith('.json') ? [f.slice(0, -'.json'.length)] : []));
+}
+
+/** The recipe or the small picture of a finished set; undefined for any other name. */
+export async function finishedFile(name: string): Promise<Buffer | undefined> {
+  const known = await finishedSets();
+  return known.some((id) => name === `${id}.json` || name === `${id}.jpg`)
+    ? readFile(join(FINISHED, name)).catch(() => undefined)
+    : undefined;
 }

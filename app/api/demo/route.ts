@@ -1,4 +1,4 @@
-import { demoManifest } from './demoFolder';
+import { demoManifest, finishedSets } from './demoFolder';
 
 export const dynamic = 'force-dynamic';
 
@@ -10,6 +10,7 @@ export async function GET(): Promise<Response> {
       { error: 'The demo frames have not been shot. Run “npm run demo:shoot”.' },
       { status: 404 },
     );
+  const finished = new Set(await finishedSets());
   return Response.json({
     sets: manifest.sets.map(({ id, title, about, task, files }) => ({
       id,
@@ -17,6 +18,9 @@ export async function GET(): Promise<Response> {
       about,
       task,
       frames: files.map((file) => ({ file, url: `/api/demo/${file}` })),
+      ...(finished.has(id)
+        ? { finished: { recipe: `/api/demo/finished/${id}.json`, picture: `/api/demo/finished/${id}.jpg` } }
+        : {}),
     })),
   });
 }

@@ -1,5 +1,6 @@
 import { type Dab } from '../dab';
 import { squaredDistance } from '../squaredDistance';
+import { length2 } from '../../raster/length';
 
 /** dabs on a side at most */
 const COUNT = 10;
@@ -45,7 +46,7 @@ export function deepDabs(label: Uint8Array, width: number, height: number, side:
     });
     for (let i = 0; i < score.length; i++) {
       const aside = Math.max(0, Math.abs((i % width) - x) - half);
-      score[i] = Math.min(score[i], Math.hypot(aside, Math.floor(i / width) - y) / APART);
+      score[i] = Math.min(score[i], length2(aside, Math.floor(i / width) - y) / APART);
     }
   }
   return dabs;

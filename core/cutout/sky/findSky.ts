@@ -5,6 +5,7 @@ import { type Dab, type Seeds } from '../dab';
 import { labGrid, type LightGrid, reducedLight } from '../lightGrid';
 import { type LabGrid } from '../linkCost';
 import { deepDabs } from './deepDabs';
+import { length3 } from '../../raster/length';
 
 /** A sky that nobody pointed at. */
 export interface FoundSky {
@@ -132,7 +133,7 @@ function gradedSeeds(
     const x = i % width;
     for (const j of [x > 0 ? i - 1 : -1, x < width - 1 ? i + 1 : -1, i - width, i + width]) {
       if (j < 0 || j >= width * height || seen[j] || seeds[j] === 0 || texture[j] >= even) continue;
-      if (Math.hypot(L[i] - L[j], a[i] - a[j], b[i] - b[j]) >= GRADUAL) continue;
+      if (length3(L[i] - L[j], a[i] - a[j], b[i] - b[j]) >= GRADUAL) continue;
       seen[j] = 1;
       out[j] = 1;
       todo.push(j);
@@ -161,7 +162,7 @@ function skySeeds({ width, height, data }: LabGrid, texture: Float32Array): Seed
   const smooth = top.filter((i) => texture[i] < SMOOTH);
   const [L, a, b] = [0, 1, 2].map((c) => median(smooth.map((i) => data[3 * i + c])));
   for (const i of smooth)
-    if (Math.hypot(data[3 * i] - L, data[3 * i + 1] - a, data[3 * i + 2] - b) < NEAR) seeds[i] = 1;
+    if (length3(data[3 * i] - L, data[3 * i + 1] - a, data[3 * i + 2] - b) < NEAR) seeds[i] = 1;
   seeds.fill(0, Math.round((1 - BOTTOM) * height) * width);
   return seeds;
 }

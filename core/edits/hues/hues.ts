@@ -7,6 +7,7 @@ import { pixelwise } from '../pixelwise';
 import { signed } from '../signed';
 import { type HueMove, moves } from './hueMove';
 import { hueWeights } from './hueWeights';
+import { length2 } from '../../raster/length';
 
 /** Colours changed by their hue, in Oklab (Ottosson 2020): hues that the picture holds, and what becomes of each. */
 export interface HuesSettings {
@@ -67,7 +68,7 @@ const turnHues = operator<HuesSettings>({
           const [L, a, b] = oklabOf(R[i], G[i], B[i]);
           const t = b / (Math.abs(a) + Math.abs(b) + 1e-12);
           const at = ((a >= 0 ? t : 2 - t) + 1) * (STEPS / 4);
-          const strength = Math.hypot(a, b) / Math.max(L, 1e-4);
+          const strength = length2(a, b) / Math.max(L, 1e-4);
           const ramp = Math.min(1, Math.max(0, (strength - LEAST) / (WHOLE - LEAST)));
           const share = ramp * ramp * (3 - 2 * ramp);
           const p = 1 + share * (along(real, at) - 1);

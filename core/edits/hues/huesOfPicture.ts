@@ -2,6 +2,7 @@ import { oklabOf } from '../../colour/oklab';
 import { type EncodedImage } from '../../raster/encodedImage';
 import { linearTable } from '../../raster/srgb';
 import { hueStep, wholeTurn } from './hueMove';
+import { length2 } from '../../raster/length';
 
 /** The hues of a picture: how much colour lies at each, and where most does. */
 export interface HueShares {
@@ -37,7 +38,7 @@ export function huesOfPicture(image: EncodedImage): HueShares {
   for (let i = 0; i < data.length; i += 3) {
     if (alpha && alpha[i] < 128) continue;
     const [L, a, b] = oklabOf(table[data[i]], table[data[i + 1]], table[data[i + 2]]);
-    const chroma = Math.hypot(a, b);
+    const chroma = length2(a, b);
     if (chroma < LEAST * L || L <= 0) continue;
     const hue = wholeTurn((Math.atan2(b, a) * 180) / Math.PI) / STEP;
     const k = Math.floor(hue);

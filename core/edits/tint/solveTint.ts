@@ -5,6 +5,7 @@ import { type Samples } from '../../match/samples';
 import { type SampledSides } from '../../match/solveMatch';
 import { type TintPoint, tintRoom, tintShares } from './tintLine';
 import { MOST_STRENGTH } from './tint';
+import { length2 } from '../../raster/length';
 
 /** tones at which a tint is told, stops from middle grey */
 const RUNGS = [-4, -2, 0, 1.5] as const;
@@ -101,7 +102,7 @@ export function solveTint({ target, reference, paired }: SampledSides): TintPoin
     const [a, b] = [0, 1].map((c) => (paired ? 1 : GRADE[c]) * solved.get(r, c));
     // as fine as it is read
     const hue = Math.round((Math.atan2(b, a) * 180) / Math.PI + 360) % 360;
-    const strength = Math.min(MOST_STRENGTH, Math.round(1000 * Math.hypot(a, b)) / 1000);
+    const strength = Math.min(MOST_STRENGTH, Math.round(1000 * length2(a, b)) / 1000);
     return [{ at, hue, strength }];
   });
 }

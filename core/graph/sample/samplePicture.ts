@@ -4,6 +4,7 @@ import { type Rectangle } from '../../raster/raster';
 import { coverage, type Kernel, warpImage } from '../../raster/warp';
 import { operator } from '../operator';
 import { pictureOf } from '../wanted';
+import { length2 } from '../../raster/length';
 
 /** Where a picture lies: grid pixel → picture pixel, both at full size. */
 export interface SampleSettings {
@@ -33,7 +34,7 @@ export function sourceAt(
   level: number,
 ): { readonly image: EncodedImage; readonly map: Matrix3 } {
   // what is shown much smaller than it is must not be sampled between its pixels
-  const smaller = Math.max(0, Math.floor(Math.log2(Math.hypot(matrix[0], matrix[3]) * 1.0001)));
+  const smaller = Math.max(0, Math.floor(Math.log2(length2(matrix[0], matrix[3]) * 1.0001)));
   const own = Math.min(level + smaller, levels.length - 1);
   const image = levels[own];
   if (own === level) return { image, map: toLevel(matrix, level) };

@@ -2,6 +2,7 @@ import { inverse, Matrix, solve } from 'ml-matrix';
 import { type Segment } from '../../raster/straightSegments';
 import { azimuthOf, heldBy, type HeldCamera, levelsMeet, offLevel, uprightsMeet } from './levelCamera';
 import { type Edge, edgeOf, type LineFamily, meetingOf, missOf, type VanishingPoint } from './lineFamilies';
+import { length2 } from '../../raster/length';
 
 /** A line that somebody has drawn: what stands, or lines that run away over level ground beside each other. */
 export interface DrawnLine extends Segment {
@@ -178,7 +179,7 @@ export function cameraFromLines(
         roll: { value: roll / DEGREE, spread: sRoll / DEGREE },
         focal: {
           value: solvedFocal * long,
-          spread: solvedFocal * long * (across && known === undefined ? Math.hypot(sFocal, SQUARED) : sFocal),
+          spread: solvedFocal * long * (across && known === undefined ? length2(sFocal, SQUARED) : sFocal),
         },
         families: edges.map((e) => at.get(e)),
       }
@@ -222,7 +223,7 @@ function familyOf(
   for (let i = 0; i < paired.length; i++)
     for (let j = 0; j < i; j++) {
       const v = meetingOf(paired[i], paired[j]);
-      if (Math.hypot(v[0], v[1]) < 1e-9) continue;
+      if (length2(v[0], v[1]) < 1e-9) continue;
       if (kind === 'upright' ? !mayStand(v) : !may(v)) continue;
       // lines that lie along the horizon point to every place on it
       const tells = kind !== 'upright' && isNear(v) ? steep : among;
@@ -248,7 +249,7 @@ function familyOf(
 }
 
 /** Whether level lines that meet there run away, and not across the picture. */
-const isNear = ([x, y, w]: VanishingPoint): boolean => Math.hypot(x, y) < FAR * Math.abs(w);
+const isNear = ([x, y, w]: VanishingPoint): boolean => length2(x, y) < FAR * Math.abs(w);
 
 /** Whether a line runs across the horizon, and across level should its lean not be known well. */
 const isSteep = ({ normal }: Edge, roll: number): boolean =>
@@ -349,7 +350,7 @@ function solveHeld(
           : levelsMeet(camera, at === 1 ? own[4] : squared ? own[4] + Math.PI / 2 : own[5]);
       const v = [x, y + own[3] * w, w] as const;
       for (const e of edges) {
-        const sigma = Math.hypot(STRAIGHT, END / e.length);
+        const sigma = length2(STRAIGHT, END / e.length);
         const miss = missOf(e, v) / sigma;
         r.push(miss);
         robust.push(1 / (1 + (miss / STRAY) ** 2));

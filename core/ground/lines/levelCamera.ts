@@ -1,4 +1,5 @@
 import { type VanishingPoint } from './lineFamilies';
+import { length2, length3 } from '../../raster/length';
 
 /** A camera by how it is held: radians, and its focal length over the long edge. */
 export interface HeldCamera {
@@ -32,7 +33,7 @@ export const levelsMeet = ({ roll, pitch, focal }: HeldCamera, azimuth: number):
 /** How a camera of a known focal length is held whose uprights meet at a place. */
 export function heldBy([x, y, w]: VanishingPoint, focal: number): HeldCamera {
   const side = y < 0 ? -1 : 1;
-  const across = Math.hypot(x, y);
+  const across = length2(x, y);
   return { roll: Math.atan2(-x * side, y * side), pitch: Math.atan2(-w * side * focal, across), focal };
 }
 
@@ -46,5 +47,5 @@ export function azimuthOf(point: VanishingPoint, { roll, pitch, focal }: HeldCam
 /** How far a place lies beside the horizon: the sine of the angle between its direction and level. */
 export function offLevel(point: VanishingPoint, { roll, pitch, focal }: HeldCamera): number {
   const [x, y, w] = turned(point, -roll);
-  return (y * Math.cos(pitch) - focal * w * Math.sin(pitch)) / Math.hypot(x, y, focal * w);
+  return (y * Math.cos(pitch) - focal * w * Math.sin(pitch)) / length3(x, y, focal * w);
 }

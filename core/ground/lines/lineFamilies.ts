@@ -1,4 +1,5 @@
 import { type Segment } from '../../raster/straightSegments';
+import { length2 } from '../../raster/length';
 
 /** What lines of a picture are in the world: they stand, run over level things in one direction, or in another. */
 export const LINE_FAMILIES = ['upright', 'level', 'across'] as const;
@@ -18,7 +19,7 @@ export interface Edge {
 
 /** @param principal where the optical axis meets the picture, pixels @param long its long edge */
 export function edgeOf({ x0, y0, x1, y1 }: Segment, [cx, cy]: readonly [number, number], long: number): Edge {
-  const length = Math.hypot(x1 - x0, y1 - y0);
+  const length = length2(x1 - x0, y1 - y0);
   return {
     middle: [((x0 + x1) / 2 - cx) / long, ((y0 + y1) / 2 - cy) / long],
     normal: [(y0 - y1) / length, (x1 - x0) / length],
@@ -29,7 +30,7 @@ export function edgeOf({ x0, y0, x1, y1 }: Segment, [cx, cy]: readonly [number, 
 /** How far an edge points beside a vanishing point: the sine of the angle at its middle. */
 export function missOf({ middle, normal }: Edge, [x, y, w]: VanishingPoint): number {
   const [dx, dy] = [x - w * middle[0], y - w * middle[1]];
-  const length = Math.hypot(dx, dy);
+  const length = length2(dx, dy);
   return length > 1e-12 ? (normal[0] * dx + normal[1] * dy) / length : 1;
 }
 

@@ -1,4 +1,5 @@
 import { type Segment } from '../../raster/straightSegments';
+import { length2 } from '../../raster/length';
 
 /** how far to either side of a segment its edge is looked for, and in what steps, pixels */
 const REACH = 2;
@@ -12,7 +13,7 @@ const STRAY = 0.7;
  */
 export function refineSegment(luma: Float32Array, width: number, height: number, segment: Segment): Segment {
   const { x0, y0, x1, y1 } = segment;
-  const length = Math.hypot(x1 - x0, y1 - y0);
+  const length = length2(x1 - x0, y1 - y0);
   const [ux, uy] = [(x1 - x0) / length, (y1 - y0) / length];
   const [nx, ny] = [-uy, ux];
   const at = (x: number, y: number): number => {

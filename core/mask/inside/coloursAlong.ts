@@ -1,5 +1,6 @@
 import { type LocalColour } from './localColour';
 import { colourDistance, type StartColour, startColour } from './startColour';
+import { length2 } from '../../raster/length';
 
 /** A colour and where along a stroke it was taken, fractions of the long edge. */
 export interface TakenColour {
@@ -39,7 +40,7 @@ export function coloursAlong(
   const taken = [...before];
   for (const { x, y, light, half } of patches) {
     const at = discOf(light, half);
-    const known = taken.filter((t, n) => n === 0 || Math.hypot(t.x - x, t.y - y) < NEIGHBOURS * span);
+    const known = taken.filter((t, n) => n === 0 || length2(t.x - x, t.y - y) < NEIGHBOURS * span);
     const alike =
       taken.length === 0
         ? at

@@ -3,6 +3,7 @@ import { smoothStep } from '../../region/smoothRange';
 import { type TakenColour } from './coloursAlong';
 import { type LocalColour } from './localColour';
 import { colourDistance } from './startColour';
+import { length2 } from '../../raster/length';
 
 /** spreads up to which a colour is the brush's own, and from which it is another's */
 const [SAME, OTHER] = [2.2, 3.6];
@@ -43,7 +44,7 @@ export function likeness(picture: LocalColour, colours: readonly TakenColour[], 
         let apart = Infinity;
         for (let k = 0; k < (inner ? 5 : 1); k++)
           apart = Math.min(apart, Math.abs(texture[i + aside[k]] - colour.texture));
-        const whole = Math.hypot(d, apart / colour.textureSpread);
+        const whole = length2(d, apart / colour.textureSpread);
         const like = smoothStep((OTHER - whole) / (OTHER - SAME));
         if (like > out[i]) out[i] = like;
       }

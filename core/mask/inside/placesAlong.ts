@@ -1,4 +1,5 @@
 import { type PackedStroke } from '../packStroke';
+import { length2 } from '../../raster/length';
 
 /** span between two places at which the colour under a brush is taken, of its radius */
 const SPAN = 0.4;
@@ -16,7 +17,7 @@ export function placesAlong({ points, size }: PackedStroke): PlacesAlong {
   let span = (SPAN * size) / 2;
   const lengths: number[] = [];
   for (let i = 3; i < points.length; i += 3)
-    lengths.push(Math.hypot(points[i] - points[i - 3], points[i + 1] - points[i - 2]));
+    lengths.push(length2(points[i] - points[i - 3], points[i + 1] - points[i - 2]));
   const whole = lengths.reduce((sum, v) => sum + v, 0);
   while (whole / span >= MOST) span *= 2;
   const places: (readonly [number, number])[] = [[points[0], points[1]]];

@@ -1,4 +1,5 @@
 import { type LocalColour } from './localColour';
+import { length3 } from '../../raster/length';
 
 /** A colour with its own spread: what a brush lies on. */
 export interface StartColour {
@@ -24,7 +25,7 @@ const median = (values: readonly number[]): number => [...values].sort((x, y) =>
 export function startColour(colour: LocalColour, at: readonly number[]): StartColour {
   const { L, a, b, texture } = colour;
   const middle = [L, a, b].map((plane) => median(at.map((i) => plane[i])));
-  const off = (i: number): number => Math.hypot((L[i] - middle[0]) / 2, a[i] - middle[1], b[i] - middle[2]);
+  const off = (i: number): number => length3((L[i] - middle[0]) / 2, a[i] - middle[1], b[i] - middle[2]);
   const kept = [...at]
     .sort((i, j) => off(i) - off(j))
     .slice(0, Math.max(1, Math.round((1 - STRAY) * at.length)));

@@ -2,6 +2,7 @@ import { CholeskyDecomposition, Matrix } from 'ml-matrix';
 import { deltaE2000, type Lab, labOf } from '../../colour/deltaE';
 import { CHART_LAB, CHART_LIGHT, FIRST_NEUTRAL, luminance, type PatchLight } from './chartPatches';
 import { type PatchColour } from './chartColours';
+import { length2 } from '../../raster/length';
 
 /** What a chart says of the colours of a frame. */
 export interface ChartProfile {
@@ -88,7 +89,7 @@ function balanceOf(own: readonly PatchLight[], greys: readonly number[]): number
 /** how much a difference of a patch counts along L*, a* and b* */
 function weightsOf(i: number): Lab {
   const [, a, b] = CHART_LAB[i];
-  const chroma = 1 / (1 + 0.045 * Math.hypot(a, b));
+  const chroma = 1 / (1 + 0.045 * length2(a, b));
   const own = i >= FIRST_NEUTRAL ? NEUTRAL_WEIGHT : 1;
   return [own, own * chroma, own * chroma];
 }

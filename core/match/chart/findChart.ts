@@ -5,6 +5,7 @@ import { chartColours, type ChartCorners, type PatchColour } from './chartColour
 import { CHART_COLUMNS, CHART_LIGHT, CHART_ROWS, luminance } from './chartPatches';
 import { chartProfile } from './chartProfile';
 import { flatPatches, type FlatPatch } from './flatPatches';
+import { length2 } from '../../raster/length';
 
 /** A chart that was found. */
 export interface FoundChart {
@@ -82,7 +83,7 @@ function alikeInTone(colours: readonly PatchColour[]): number {
   return 1 - (6 * apart) / (n * (n * n - 1));
 }
 
-const length = ([x, y]: Step): number => Math.hypot(x, y);
+const length = ([x, y]: Step): number => length2(x, y);
 const between = (from: FlatPatch, to: FlatPatch): Step => [to.x - from.x, to.y - from.y];
 const alike = (a: FlatPatch, b: FlatPatch): boolean => a.area < 2.2 * b.area && b.area < 2.2 * a.area;
 
@@ -164,8 +165,8 @@ function grownGrid(patches: readonly FlatPatch[], seed: FlatPatch, u: Step, v: S
       const [x, y] = [cell.patch.x + step[0], cell.patch.y + step[1]];
       const reach = 0.28 * Math.min(length(across), length(down));
       const patch = patches
-        .filter((p) => !taken.has(p) && alike(p, cell.patch) && Math.hypot(p.x - x, p.y - y) < reach)
-        .sort((p, q) => Math.hypot(p.x - x, p.y - y) - Math.hypot(q.x - x, q.y - y))
+        .filter((p) => !taken.has(p) && alike(p, cell.patch) && length2(p.x - x, p.y - y) < reach)
+        .sort((p, q) => length2(p.x - x, p.y - y) - length2(q.x - x, q.y - y))
         .at(0);
       if (!patch) continue;
       taken.add(patch);

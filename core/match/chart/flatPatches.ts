@@ -1,4 +1,5 @@
 import { type EncodedImage } from '../../raster/encodedImage';
+import { length2 } from '../../raster/length';
 
 /** An even quadrangle of a picture. */
 export interface FlatPatch {
@@ -26,7 +27,7 @@ export function flatPatches(image: EncodedImage): FlatPatch[] {
   for (const limit of EVEN)
     for (const patch of patchesBelow(slopes, width, height, limit)) {
       const known = found.some(
-        (p) => Math.hypot(p.x - patch.x, p.y - patch.y) < 0.25 * Math.sqrt(Math.min(p.area, patch.area)),
+        (p) => length2(p.x - patch.x, p.y - patch.y) < 0.25 * Math.sqrt(Math.min(p.area, patch.area)),
       );
       if (!known) found.push(patch);
     }

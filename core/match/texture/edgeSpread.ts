@@ -1,5 +1,6 @@
 import { type EncodedImage } from '../../raster/encodedImage';
 import { gaussianBlur } from '../../raster/gaussianBlur';
+import { length2 } from '../../raster/length';
 
 /** blur before anything is measured: noise has no edges then, pixels */
 const BEFORE = 0.6;
@@ -30,17 +31,16 @@ export function edgeSpread(image: EncodedImage): number | undefined {
   const first = gaussianBlur(luma, width, height, BEFORE);
   const second = gaussianBlur(first, width, height, AGAIN);
   const solid = alpha && insideOf(alpha, width, height);
-  const slope = (plane: Float32Array, i: number): [number, number] => [
-    plane[i + 1] - plane[i - 1],
-    plane[i + width] - plane[i - width],
-  ];
+  const across = (plane: Float32Array, i: number): number => plane[i + 1] - plane[i - 1];
+  const down = (plane: Float32Array, i: number): number => plane[i + width] - plane[i - width];
+  const slope = (plane: Float32Array, i: number): number => length2(across(plane, i), down(plane, i));
   const own = new Float32Array(n);
   const inner: number[] = [];
   for (let y = RIM; y < height - RIM; y++)
     for (let x = RIM; x < width - RIM; x++) {
       const i = y * width + x;
       if (solid && solid[i] === 0) continue;
-      own[i] = Math.hypot(...slope(first, i));
+      own[i] = slope(first, i);
       inner.push(own[i]);
     }
   if (inner.length === 0) return undefined;
@@ -51,11 +51,10 @@ export function edgeSpread(image: EncodedImage): number | undefined {
     for (let x = RIM; x < width - RIM; x++) {
       const i = y * width + x;
       if (own[i] < least || own[i] === 0) continue;
-      const [gx, gy] = slope(first, i);
       // the steepest place across the edge
-      const next = Math.abs(gx) > Math.abs(gy) ? 1 : width;
+      const next = Math.abs(across(first, i)) > Math.abs(down(first, i)) ? 1 : width;
       if (own[i] < own[i - next] || own[i] < own[i + next]) continue;
-      const ratio = own[i] / Math.max(1e-9, Math.hypot(...slope(second, i)));
+      const ratio = own[i] / Math.max(1e-9, slope(second, i));
       if (ratio <= 1.01) continue;
       const seen = AGAIN / Math.sqrt(ratio * ratio - 1);
       spreads.push(Math.sqrt(Math.max(0, seen * seen - BEFORE * BEFORE - ACROSS)));

@@ -8,6 +8,7 @@ import { coveredBox } from './coveredBox';
 import { fillBorder } from './fillBorder';
 import { type PanoramaPreview, previewPanorama, smallCanvas } from './previewPanorama';
 import { type ProjectionKind } from './projection';
+import { length2 } from '../../raster/length';
 
 /** One way to be rid of a panorama's blank border, with what is lost by it. */
 export interface BorderChoice {
@@ -64,7 +65,7 @@ export function borderChoices(
       box,
       kept: shot > 0 ? Math.min(1, areaOf(canvas, box) / shot) : 0,
       stretch: paper.mesh?.stretch ?? 0,
-      bow: (paper.mesh?.bow ?? 0) * Math.hypot(paper.width, paper.height),
+      bow: (paper.mesh?.bow ?? 0) * length2(paper.width, paper.height),
     };
   };
   const bent = mesh ? placeCanvas(fit, projection, undefined, mesh) : flat;

@@ -7,6 +7,7 @@ import { type Rectangle } from '../../raster/raster';
 import { pixelOf, type SharedLens, turned } from '../../register/rotation/cameraModel';
 import { type PanoramaCanvas, planeAt } from './canvas';
 import { PROJECTIONS } from './projection';
+import { length2 } from '../../raster/length';
 
 /** A frame drawn on a part of the canvas. */
 export interface DrawnFrame {
@@ -60,8 +61,8 @@ const NOTHING = new Float32Array(0);
 export function radiusOf(grid: PlaceGrid, { width, height }: EncodedImage, area: Rectangle): Float32Array {
   const radius = new Float32Array(area.width * area.height);
   const [cx, cy] = [(width - 1) / 2, (height - 1) / 2];
-  const half = 0.5 * Math.hypot(width, height);
-  eachPlace(grid, area.width, area.height, (o, u, v) => (radius[o] = Math.hypot(u - cx, v - cy) / half));
+  const half = 0.5 * length2(width, height);
+  eachPlace(grid, area.width, area.height, (o, u, v) => (radius[o] = length2(u - cx, v - cy) / half));
   return radius;
 }
 

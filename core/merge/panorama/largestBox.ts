@@ -1,4 +1,5 @@
 import { type Rectangle } from '../../raster/raster';
+import { length2 } from '../../raster/length';
 
 /**
  * The largest rectangle of cells that are all covered, by the heights of runs in each row and a stack (common practice).
@@ -43,7 +44,7 @@ const ASIDE = 0.01;
 /** How far a box lies from the middle: 0 there, 1 in a corner. */
 function aside(box: Rectangle, width: number, height: number): number {
   const [x, y] = [box.x + (box.width - width) / 2, box.y + (box.height - height) / 2];
-  return Math.hypot(x / width, y / height) * Math.SQRT2;
+  return length2(x / width, y / height) * Math.SQRT2;
 }
 
 /** The middle of a box at a ratio. */

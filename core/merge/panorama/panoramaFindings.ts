@@ -3,6 +3,7 @@ import { type PanoramaFit } from '../../register/rotation/fitPanorama';
 import { chooseProjection, type PanoramaCanvas } from './canvas';
 import { type PanoramaPlan } from './planPanorama';
 import { type SeamStep } from './seamStep';
+import { length2 } from '../../raster/length';
 
 /** Findings of the fit of a panorama. @param names how the user calls the frames */
 export function turnFindings(
@@ -104,7 +105,7 @@ export function drawnFindings(
 /** What bending the border to a rectangle did to the picture. */
 function bentFindings({ mesh, width, height }: PanoramaCanvas): Finding[] {
   if (!mesh) return [];
-  return [judge('merge.bent', mesh.stretch), judge('merge.bow', mesh.bow * Math.hypot(width, height))];
+  return [judge('merge.bent', mesh.stretch), judge('merge.bow', mesh.bow * length2(width, height))];
 }
 
 /** How far one frame's white balance lay off the others', by what had to be evened out. */

@@ -111,17 +111,31 @@ export function evenFrame({ planes, radius, inside }: DrawnFrame, gains: EvenGai
       for (let i = 0; i < plane.length; i++) if (inside[i] > -64) plane[i] = brighten(plane[i]);
     });
   else {
-    // light lost towards the corners, in steps fine enough not to show
-    const lost = Float32Array.from({ length: RINGS + 2 }, (_, i) => 2 ** (vignette * (i / RINGS) ** 2));
     planes.forEach((plane, c) => {
       const gain = 2 ** stops[frame][c];
+      // light lost towards the corners, in steps fine enough not to show
+      const rings = Float64Array.from(
+        { length: RINGS + 2 },
+        (_, i) => gain * Math.fround(2 ** (vignette * (i / RINGS) ** 2)),
+      );
       decodePlane(plane);
-      for (let i = 0; i < plane.length; i++)
-        if (inside[i] > -64)
-          plane[i] = encodeClipped(
-            plane[i] * gain * lost[Math.min(RINGS + 1, (radius[i] * RINGS + 0.5) | 0)],
-          );
+      brightenRings(plane, rings, radius, inside);
     });
+  }
+}
+
+/** Multiplies light by the gain of its distance from the middle and encodes it, where the frame shows something. */
+function brightenRings(
+  plane: Float32Array,
+  rings: Float64Array,
+  radius: Float32Array,
+  inside: Float32Array,
+): void {
+  const last = rings.length - 1;
+  for (let i = 0; i < plane.length; i++) {
+    if (!(inside[i] > -64)) continue;
+    const ring = (radius[i] * RINGS + 0.5) | 0;
+    plane[i] = encodeClipped(plane[i] * rings[ring < last ? ring : last]);
   }
 }
 

@@ -1,3 +1,5 @@
+import { length2, length3 } from '../../raster/length';
+
 /** How directions are laid out flat. Directions have x right, y down, z ahead; the plane counts 1 for a radian (or tangent) ahead. */
 export type ProjectionKind = 'rectilinear' | 'cylindrical' | 'equirectangular' | 'panini';
 
@@ -14,7 +16,7 @@ const FLAT_LIMIT = 4.7;
 /** distance of the Panini projection: its usual form */
 const PANINI = 1;
 
-const tall = (x: number, y: number, z: number): number => y / Math.hypot(x, z);
+const tall = (x: number, y: number, z: number): number => y / length2(x, z);
 
 /**
  * The four projections: flat (straight lines stay straight), cylindrical, equirectangular (longitude and latitude), and Panini with
@@ -22,7 +24,7 @@ const tall = (x: number, y: number, z: number): number => y / Math.hypot(x, z);
  */
 export const PROJECTIONS: Readonly<Record<ProjectionKind, Projection>> = {
   rectilinear: {
-    toPlane: (x, y, z) => (z > 0 && Math.hypot(x, y) < FLAT_LIMIT * z ? [x / z, y / z] : undefined),
+    toPlane: (x, y, z) => (z > 0 && length2(x, y) < FLAT_LIMIT * z ? [x / z, y / z] : undefined),
     toRay: (u, v) => [u, v, 1],
   },
   cylindrical: {
@@ -66,7 +68,7 @@ export function stretchAt(kind: ProjectionKind, u: number, v: number): number {
   const { toRay } = PROJECTIONS[kind];
   const [at, right, down] = [toRay(u, v), toRay(u + STEP, v), toRay(u, v + STEP)].map((r) => {
     if (!r) return undefined;
-    const k = 1 / Math.hypot(...r);
+    const k = 1 / length3(r[0], r[1], r[2]);
     return [r[0] * k, r[1] * k, r[2] * k];
   });
   if (!at || !right || !down) return Infinity;

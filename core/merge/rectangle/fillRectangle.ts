@@ -5,6 +5,7 @@ import { cellsOf, cornersOf, placeIn, pointAt, type QuadMesh } from './quadMesh'
 import { type RectangleMesh } from './rectangleMesh';
 import { cutByMesh, straightenMesh } from './straightenMesh';
 import { type Segment, straightSegments } from '../../raster/straightSegments';
+import { length2 } from '../../raster/length';
 
 /** A panorama with its blank borders, drawn small. */
 export interface BorderedPicture {
@@ -71,7 +72,7 @@ export function fillRectangle(picture: BorderedPicture): RectangleMesh | undefin
     rows,
     places: Array.from(drawn.at, (v, k) => (v + (k % 2 === 0 ? left : top)) / scale),
     stretch: 100 * (growthOf(drawn, across, down) - 1),
-    bow: bowOf(lines, drawn, even, LONG_LINE * long) / Math.hypot(across, down),
+    bow: bowOf(lines, drawn, even, LONG_LINE * long) / length2(across, down),
   };
 }
 
@@ -149,7 +150,7 @@ const SAMPLES = 24;
 function bowOf(lines: readonly Segment[], before: QuadMesh, after: QuadMesh, least: number): number {
   let worst = 0;
   for (const { x0, y0, x1, y1 } of lines) {
-    if (Math.hypot(x1 - x0, y1 - y0) < least) continue;
+    if (length2(x1 - x0, y1 - y0) < least) continue;
     const drawn: [number, number][] = [];
     for (let s = 0; s <= SAMPLES; s++) {
       const place = placeIn(before, x0 + ((x1 - x0) * s) / SAMPLES, y0 + ((y1 - y0) * s) / SAMPLES);
@@ -157,7 +158,7 @@ function bowOf(lines: readonly Segment[], before: QuadMesh, after: QuadMesh, lea
     }
     if (drawn.length < SAMPLES / 2) continue;
     const [[ax, ay], [bx, by]] = [drawn[0], drawn[drawn.length - 1]];
-    const length = Math.max(1e-9, Math.hypot(bx - ax, by - ay));
+    const length = Math.max(1e-9, length2(bx - ax, by - ay));
     for (const [x, y] of drawn)
       worst = Math.max(worst, Math.abs((x - ax) * (by - ay) - (y - ay) * (bx - ax)) / length);
   }

@@ -1,6 +1,7 @@
 import { type Equations, leastSquares } from './leastSquares';
 import { cellsOf, cornersOf, placeIn, type PlaceInMesh, pointAt, type QuadMesh } from './quadMesh';
 import { type Segment } from '../../raster/straightSegments';
+import { length2 } from '../../raster/length';
 
 /** A piece of a straight edge within one cell of a mesh. */
 export interface LinePiece {
@@ -14,7 +15,7 @@ export interface LinePiece {
 /** Straight edges cut where they cross the cells of a mesh. */
 export function cutByMesh(mesh: QuadMesh, lines: readonly Segment[]): LinePiece[] {
   return lines.flatMap(({ x0, y0, x1, y1 }, line) => {
-    const steps = Math.max(1, Math.ceil(Math.hypot(x1 - x0, y1 - y0)));
+    const steps = Math.max(1, Math.ceil(length2(x1 - x0, y1 - y0)));
     const angle = halfTurn(Math.atan2(y1 - y0, x1 - x0));
     const pieces: LinePiece[] = [];
     let from: PlaceInMesh | undefined;
@@ -111,7 +112,7 @@ function lineEquations(mesh: QuadMesh, pieces: readonly LinePiece[]): Equations 
   for (const piece of pieces) {
     const [a, b] = [pointAt(mesh, piece.from), pointAt(mesh, piece.to)];
     const [dx, dy] = [b[0] - a[0], b[1] - a[1]];
-    const length = Math.hypot(dx, dy);
+    const length = length2(dx, dy);
     turn[binOf(piece)] += length * halfTurn(Math.atan2(dy, dx) - piece.angle);
     weights[binOf(piece)] += length;
   }

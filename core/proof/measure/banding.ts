@@ -1,3 +1,5 @@
+import { length2 } from '../../raster/length';
+
 /** Side of the patches in which banding is looked for, pixels at full size. */
 export const BAND_PATCH = 48;
 
@@ -25,7 +27,7 @@ export function bandStep(luma: Float32Array, size: number): number {
   mean /= n;
   const spread = (n * (size * size - 1)) / 12;
   const [ax, ay] = [sx / spread, sy / spread];
-  const slope = 255 * Math.hypot(ax, ay) * size;
+  const slope = 255 * length2(ax, ay) * size;
   let rest = 0;
   for (let y = 0, i = 0; y < size; y++)
     for (let x = 0; x < size; x++, i++) rest += (luma[i] - mean - ax * (x - middle) - ay * (y - middle)) ** 2;

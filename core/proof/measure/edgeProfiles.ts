@@ -1,4 +1,5 @@
 import { type Place } from '../finding';
+import { length2 } from '../../raster/length';
 
 /** A strong edge of light: where it is and the unit step from its dark to its light side. */
 export interface StrongEdge {
@@ -39,7 +40,7 @@ export function strongEdges(tone: Float32Array, width: number, height: number): 
       const i = y * width + x;
       const gx = tone[i + 1] - tone[i - 1];
       const gy = tone[i + width] - tone[i - width];
-      const size = Math.hypot(gx, gy);
+      const size = length2(gx, gy);
       if (size < STRONG) continue;
       const [dx, dy] = [gx / size, gy / size];
       const along = (d: number): number => valueAt(tone, width, height, x + d * dx, y + d * dy);

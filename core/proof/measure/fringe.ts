@@ -4,6 +4,7 @@ import { type Matrix3, transform } from '../../raster/matrix3';
 import { srgbToLinear } from '../../raster/srgb';
 import { type Place } from '../finding';
 import { type StrongEdge, valueAt, worstBlock } from './edgeProfiles';
+import { length2 } from '../../raster/length';
 
 /** A frame as the fringe of the merged picture is held against it: its own picture at the level that is looked at. */
 export interface FringeFrame {
@@ -35,11 +36,8 @@ function chromaBeyond(at: At, scale: number): number {
     const [L, a, b] = lab(d);
     const span = light[0] - dark[0];
     const t = Math.abs(span) > 1 ? Math.min(1, Math.max(0, (L - dark[0]) / span)) : 0.5;
-    const away = Math.hypot(
-      a - (dark[1] + t * (light[1] - dark[1])),
-      b - (dark[2] + t * (light[2] - dark[2])),
-    );
-    const beyond = Math.hypot(a, b) - Math.max(Math.hypot(dark[1], dark[2]), Math.hypot(light[1], light[2]));
+    const away = length2(a - (dark[1] + t * (light[1] - dark[1])), b - (dark[2] + t * (light[2] - dark[2])));
+    const beyond = length2(a, b) - Math.max(length2(dark[1], dark[2]), length2(light[1], light[2]));
     most = Math.max(most, Math.min(away, Math.max(0, beyond)));
   }
   return most;

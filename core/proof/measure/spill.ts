@@ -1,6 +1,7 @@
 import { deltaE2000, labOf } from '../../colour/deltaE';
 import { srgbToLinear } from '../../raster/srgb';
 import { type Place } from '../finding';
+import { length2 } from '../../raster/length';
 
 /** distance over which a joint is seen as an edge, of the long edge */
 const JOINT = 0.008;
@@ -27,7 +28,7 @@ export function spillOf(
   for (let y = 1; y < height - 1; y++)
     for (let x = 1; x < width - 1; x++) {
       const i = y * width + x;
-      const slope = Math.hypot(mask[i + 1] - mask[i - 1], mask[i + width] - mask[i - width]) / 2;
+      const slope = length2(mask[i + 1] - mask[i - 1], mask[i + width] - mask[i - width]) / 2;
       const fall = Math.min(1, slope * reach);
       if (fall < LEAST_FALL) continue;
       found.push({ i, e: fall * deltaE2000(lab(without, i), lab(withLayer, i)) });

@@ -3,6 +3,7 @@ import { between, strict } from '../../recipe/schemaParts';
 import { type PartKind } from '../partKind';
 import { rangeOperator } from '../rangeOperator';
 import { smoothRange, smoothStep } from '../smoothRange';
+import { length2 } from '../../raster/length';
 
 /** Colours about a hue of Oklab, as colourful as wished. */
 export interface ColourSettings {
@@ -27,7 +28,7 @@ const colourRange = rangeOperator<ColourSettings>('colourRange', 1, ({ hue, widt
   const fade = Math.max(0.005, from / 4);
   return (r, g, b) => {
     const [, A, B] = oklabOf(r, g, b);
-    const chroma = Math.hypot(A, B);
+    const chroma = length2(A, B);
     const off = hueDistance((Math.atan2(B, A) * 180) / Math.PI, hue);
     const near = smoothStep((width - off) / Math.max(1e-3, soft) + 1);
     return near * smoothRange(chroma, { from, to, soft: fade });

@@ -1,4 +1,5 @@
 import { srgbToLinear } from '../../raster/srgb';
+import { length2 } from '../../raster/length';
 
 /** How the picture runs across the edge of a region, from inside to outside. */
 export interface EdgeProfile {
@@ -119,7 +120,7 @@ function edgePlaces({ width, height, mask }: EdgeView): EdgePlace[] {
     const t = (0.5 - mask[i]) / (mask[j] - mask[i]);
     const [u, v] = [x + (j === i + 1 ? t : 0), y + (j === i + 1 ? 0 : t)];
     const [gx, gy] = slopeAt(mask, width, x, y);
-    const length = Math.hypot(gx, gy);
+    const length = length2(gx, gy);
     if (length > 1e-4) out.push({ x: u, y: v, outX: -gx / length, outY: -gy / length });
   };
   // slopes are taken over two pixels to each side

@@ -5,6 +5,7 @@ import { type Rectangle } from '../../raster/raster';
 import { filledRows } from '../filledRows';
 import { type PartKind } from '../partKind';
 import { smoothStep } from '../smoothRange';
+import { length2 } from '../../raster/length';
 
 /** An ellipse; lengths are fractions of the long edge. */
 export interface EllipseSettings {
@@ -64,7 +65,7 @@ export function ellipseOn(
   const plane = new Float32Array(width * height);
   for (let y = 0, o = 0; y < height; y++)
     for (let x = 0; x < width; x++, o++) {
-      const radius = Math.hypot(u[0] + x * u[1] + y * u[2], v[0] + x * v[1] + y * v[2]);
+      const radius = length2(u[0] + x * u[1] + y * u[2], v[0] + x * v[1] + y * v[2]);
       plane[o] = smoothStep((outer - radius) / fade);
     }
   return plane;

@@ -1,5 +1,6 @@
 import { oklabOf } from '../../colour/oklab';
 import { linearToSrgb } from '../../raster/srgb';
+import { length2 } from '../../raster/length';
 
 /** What two things may be told apart by. */
 export const CHANNELS = ['tone', 'red', 'green', 'blue', 'greenRed', 'blueYellow', 'chroma', 'mix'] as const;
@@ -36,7 +37,7 @@ export function channelOf(
     case 'chroma':
       return (r, g, b) => {
         const [, p, q] = oklabOf(r, g, b);
-        return 100 * Math.hypot(p, q);
+        return 100 * length2(p, q);
       };
     case 'mix':
       return (r, g, b) => {

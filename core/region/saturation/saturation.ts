@@ -3,12 +3,13 @@ import { between, strict } from '../../recipe/schemaParts';
 import { type PartKind } from '../partKind';
 import { rangeOperator } from '../rangeOperator';
 import { smoothRange, type SoftRange } from '../smoothRange';
+import { length2 } from '../../raster/length';
 
 /** How much of a colour is chroma: C / √(C² + L²) of Oklab (the form of saturation in CIELCh, Lübbe 2010), 0 grey … 1. */
 export function saturationOf(r: number, g: number, b: number): number {
   const [L, A, B] = oklabOf(r, g, b);
-  const chroma = Math.hypot(A, B);
-  return chroma === 0 ? 0 : chroma / Math.hypot(chroma, L);
+  const chroma = length2(A, B);
+  return chroma === 0 ? 0 : chroma / length2(chroma, L);
 }
 
 const saturationRange = rangeOperator<SoftRange>(

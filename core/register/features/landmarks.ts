@@ -3,6 +3,7 @@ import { type Representation } from '../logLuminance';
 import { corners } from './corners';
 import { describe, packed } from './describe';
 import { type Structure, structureTensor } from './structureTensor';
+import { length2 } from '../../raster/length';
 
 /** Distinct points that are known again when the picture is turned, enlarged or lit otherwise; parallel lists. */
 export interface Landmarks {
@@ -116,7 +117,7 @@ function directions({ x: gx, y: gy }: Structure, width: number, cx: number, cy: 
   const [ix, iy] = [Math.round(cx), Math.round(cy)];
   for (const { dx, dy, weight } of WINDOW) {
     const i = (iy + dy) * width + ix + dx;
-    const size = Math.hypot(gx[i], gy[i]);
+    const size = length2(gx[i], gy[i]);
     const at = ((Math.atan2(gy[i], gx[i]) / (2 * Math.PI)) * DIRECTIONS + DIRECTIONS) % DIRECTIONS;
     const first = Math.floor(at);
     votes[first % DIRECTIONS] += weight * size * (1 - at + first);

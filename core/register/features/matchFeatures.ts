@@ -1,6 +1,7 @@
 import { type Kernels, kernels } from '../../kernels/kernels';
 import { DESCRIPTOR, DESCRIPTOR_LENGTH } from './describe';
 import { type Features } from './featurePoints';
+import { length2 } from '../../raster/length';
 
 /** The same thing seen in two pictures. */
 export interface PointPair {
@@ -19,7 +20,7 @@ const RATIO = 0.82;
 export function matchFeatures(a: Features, b: Features): PointPair[] {
   return mutualNearest(a, b, RATIO).map(([i, j]) => ({
     ...{ x: a.x[i], y: a.y[i], u: b.x[j], v: b.y[j] },
-    spread: Math.hypot(a.spread[i], b.spread[j]),
+    spread: length2(a.spread[i], b.spread[j]),
   }));
 }
 

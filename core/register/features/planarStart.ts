@@ -2,6 +2,7 @@ import { type Matrix3, transform } from '../../raster/matrix3';
 import { type Landmarks } from './landmarks';
 import { mutualNearest, type PointPair } from './matchFeatures';
 import { robustHomography, throughPairs } from './robustHomography';
+import { length2 } from '../../raster/length';
 
 /** the nearest must only just be nearer than the next: how places lie to each other decides */
 const RATIO = 0.95;
@@ -38,7 +39,7 @@ export interface PlanarStart {
 export function planarStarts(reference: Landmarks, frame: Landmarks, longEdge: number): PlanarStart[] {
   const matches = mutualNearest(reference, frame, RATIO).map(([i, j]): Match => ({
     ...{ x: reference.x[i], y: reference.y[i], u: frame.x[j], v: frame.y[j] },
-    spread: 0.6 * Math.hypot(reference.size[i], frame.size[j]),
+    spread: 0.6 * length2(reference.size[i], frame.size[j]),
     scale: frame.size[j] / reference.size[i],
     turn: frame.turn[j] - reference.turn[i],
   }));
@@ -145,6 +146,6 @@ function sensible(m: Matrix3, pairs: readonly PointPair[]): boolean {
 function alike(a: Matrix3, b: Matrix3, longEdge: number): boolean {
   return [0.2, 0.5, 0.8].every((t) => {
     const [p, q] = [transform(a, t * longEdge, 0.5 * longEdge), transform(b, t * longEdge, 0.5 * longEdge)];
-    return Math.hypot(p[0] - q[0], p[1] - q[1]) < 0.02 * longEdge;
+    return length2(p[0] - q[0], p[1] - q[1]) < 0.02 * longEdge;
   });
 }

@@ -2,6 +2,7 @@ import { asCodes, type EncodedImage } from '../../raster/encodedImage';
 import { type Matrix3, transform } from '../../raster/matrix3';
 import { sharedFloats } from '../../raster/raster';
 import { type PointPair } from './matchFeatures';
+import { length2 } from '../../raster/length';
 
 /** half a side of the patch that is laid over */
 const REACH = 8;
@@ -93,9 +94,9 @@ export function refinePairs(a: Grey, b: Grey, map: Matrix3, pairs: readonly Poin
       const sy = (xx * ey - xy * ex) / det;
       dx += Math.max(-1, Math.min(1, sx));
       dy += Math.max(-1, Math.min(1, sy));
-      if (Math.hypot(sx, sy) < 0.01) break;
+      if (length2(sx, sy) < 0.01) break;
     }
-    if (alike < ALIKE || Math.hypot(dx, dy) > FARTHEST) return [];
+    if (alike < ALIKE || length2(dx, dy) > FARTHEST) return [];
     return [{ x, y, u: u0 + dx, v: v0 + dy, spread: SPREAD }];
   });
 }

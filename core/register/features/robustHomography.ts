@@ -2,6 +2,7 @@ import { Matrix, solve } from 'ml-matrix';
 import { invert, type Matrix3, multiply, normalise, transform } from '../../raster/matrix3';
 import { randomSource } from '../../raster/random';
 import { type PointPair } from './matchFeatures';
+import { length2 } from '../../raster/length';
 
 /** A homography and the pairs that obey it. */
 export interface RobustFit {
@@ -103,7 +104,7 @@ function centred(points: readonly (readonly [number, number])[]): Matrix3 {
   const n = points.length;
   const cx = points.reduce((s, p) => s + p[0], 0) / n;
   const cy = points.reduce((s, p) => s + p[1], 0) / n;
-  const far = points.reduce((s, p) => s + Math.hypot(p[0] - cx, p[1] - cy), 0) / n;
+  const far = points.reduce((s, p) => s + length2(p[0] - cx, p[1] - cy), 0) / n;
   const k = far > 0 ? Math.SQRT2 / far : 1;
   return [k, 0, -k * cx, 0, k, -k * cy, 0, 0, 1];
 }

@@ -1,6 +1,7 @@
 import { type EncodedImage } from '../../raster/encodedImage';
 import { invert, type Matrix3, transform } from '../../raster/matrix3';
 import { isSure, isTold, seekMesh } from './measureBend';
+import { length2 } from '../../raster/length';
 
 /** How far parts of a frame lie from the reference though the rest of it fits: they are nearer or farther, or moved. */
 export interface Apart {
@@ -34,20 +35,20 @@ export function apartOf(
   const { columns, rows, cell, shifts } = sought.mesh;
   const off: { readonly by: number; readonly v: number }[] = [];
   const isOff = (v: number): boolean =>
-    isSure(sought, v) && isTold(sought, v) && Math.hypot(shifts[2 * v], shifts[2 * v + 1]) > SCATTER;
+    isSure(sought, v) && isTold(sought, v) && length2(shifts[2 * v], shifts[2 * v + 1]) > SCATTER;
   const goesAlong = (v: number, by: number): boolean =>
     [v % columns > 0 ? v - 1 : -1, (v + 1) % columns > 0 ? v + 1 : -1, v - columns, v + columns].some(
       (n) =>
         n >= 0 &&
         n < columns * rows &&
         isOff(n) &&
-        Math.hypot(shifts[2 * n] - shifts[2 * v], shifts[2 * n + 1] - shifts[2 * v + 1]) < UNLIKE * by,
+        length2(shifts[2 * n] - shifts[2 * v], shifts[2 * n + 1] - shifts[2 * v + 1]) < UNLIKE * by,
     );
   let [told, together] = [0, 0];
   for (let v = 0; v < columns * rows; v++) {
     if (!isSure(sought, v) || !isTold(sought, v)) continue;
     told++;
-    const by = Math.hypot(shifts[2 * v], shifts[2 * v + 1]);
+    const by = length2(shifts[2 * v], shifts[2 * v + 1]);
     if (by <= SCATTER) continue;
     off.push({ by, v });
     if (goesAlong(v, by)) together++;

@@ -9,6 +9,7 @@ import { logFloor, logLuminance, type Representation } from '../logLuminance';
 import { CLIP_SHARE, halveLuminance, luminancePyramid, usableChannel } from '../luminance';
 import { type DisplacementMesh, drawBent, type MeshFit, refineMesh } from './displacementMesh';
 import { type LocalBend } from './localBend';
+import { length2 } from '../../raster/length';
 
 /** shifts are sought on pictures of this long edge at most, pixels: a tenth of such a pixel is found */
 const LOOKED_AT = 1000;
@@ -213,8 +214,8 @@ function summary(sought: SoughtMesh, frame: Pick<EncodedImage, 'width' | 'height
     const [xx, xy, yy] = [0, 1, 2].map((c) => fit.evidence[3 * v + c]);
     const det = xx * yy - xy * xy;
     const [px, py] = [fit.pull[2 * v], fit.pull[2 * v + 1]];
-    left.push(size * Math.hypot((yy * px - xy * py) / det, (xx * py - xy * px) / det));
-    lengths.push(size * Math.hypot(shifts[2 * v], shifts[2 * v + 1]));
+    left.push(size * length2((yy * px - xy * py) / det, (xx * py - xy * px) / det));
+    lengths.push(size * length2(shifts[2 * v], shifts[2 * v + 1]));
   }
   const rms = (of: readonly number[]): number =>
     of.length ? Math.sqrt(of.reduce((s, v) => s + v * v, 0) / of.length) : 0;
@@ -291,7 +292,7 @@ function steepAt({ columns, rows, cell, shifts }: DisplacementMesh, v: number): 
   ]) {
     if (i + dx < 0 || i + dx >= columns || j + dy < 0 || j + dy >= rows) continue;
     const u = v + dy * columns + dx;
-    most = Math.max(most, Math.hypot(shifts[2 * u] - shifts[2 * v], shifts[2 * u + 1] - shifts[2 * v + 1]));
+    most = Math.max(most, length2(shifts[2 * u] - shifts[2 * v], shifts[2 * u + 1] - shifts[2 * v + 1]));
   }
   return most / cell;
 }

@@ -3,6 +3,7 @@ import { type Matrix3, multiply, transposed } from '../../raster/matrix3';
 import { type PointPair } from '../features/matchFeatures';
 import { pixelOf, rayOf, type SharedLens, turnAbout, turned } from './cameraModel';
 import { seenSlopes, SLOPES } from './seenSlopes';
+import { length2 } from '../../raster/length';
 
 /** Matched points of two frames, by index. */
 export interface Link {
@@ -100,7 +101,7 @@ function equations(
     for (const p of pairs) {
       if (!seenSlopes(lens, turn, p.x, p.y, slopes)) continue;
       const [eu, ev] = [p.u - slopes[0], p.v - slopes[1]];
-      const off = Math.hypot(eu, ev) / p.spread;
+      const off = length2(eu, ev) / p.spread;
       const weight = (off <= gate ? 1 : gate / off) / (p.spread * p.spread);
       cost += off <= gate ? off * off : 2 * gate * off - gate * gate;
       count++;
@@ -132,6 +133,6 @@ export function linkResiduals({ lens, rotations }: Pick<Bundle, 'lens' | 'rotati
   const M = multiply(rotations[link.b], transposed(rotations[link.a]));
   return link.pairs.map((p) => {
     const seen = project(lens, M, p.x, p.y);
-    return seen ? Math.hypot(p.u - seen[0], p.v - seen[1]) : Infinity;
+    return seen ? length2(p.u - seen[0], p.v - seen[1]) : Infinity;
   });
 }

@@ -1,4 +1,5 @@
 import { type Matrix3, multiply, transposed } from '../../raster/matrix3';
+import { length2, length3 } from '../../raster/length';
 
 /** What all frames of a turned set share. Camera axes: x right, y down, z forward. */
 export interface SharedLens {
@@ -13,7 +14,7 @@ export interface SharedLens {
 export function pixelOf(lens: SharedLens, x: number, y: number, z: number): [number, number] | undefined {
   if (!(z > 1e-6)) return undefined;
   const f = lens.focalPx;
-  const half = 0.5 * Math.hypot(lens.width, lens.height);
+  const half = 0.5 * length2(lens.width, lens.height);
   const [u, v] = [(f * x) / z, (f * y) / z];
   const bend = 1 + (lens.k1 * (u * u + v * v)) / (half * half);
   return [u * bend + (lens.width - 1) / 2, v * bend + (lens.height - 1) / 2];
@@ -35,7 +36,7 @@ export function seesDirection(
 
 /** The direction that a pixel sees, z = 1; the inverse of {@link pixelOf}. */
 export function rayOf(lens: SharedLens, px: number, py: number): [number, number, number] {
-  const half = 0.5 * Math.hypot(lens.width, lens.height);
+  const half = 0.5 * length2(lens.width, lens.height);
   const [u, v] = [px - (lens.width - 1) / 2, py - (lens.height - 1) / 2];
   let bend = 1;
   if (lens.k1 !== 0)
@@ -45,7 +46,7 @@ export function rayOf(lens: SharedLens, px: number, py: number): [number, number
 
 /** The rotation about an axis by its length in radians (Rodrigues). */
 export function turnAbout(a: number, b: number, c: number): Matrix3 {
-  const angle = Math.hypot(a, b, c);
+  const angle = length3(a, b, c);
   if (angle < 1e-12) return [1, -c, b, c, 1, -a, -b, a, 1];
   const [x, y, z] = [a / angle, b / angle, c / angle];
   const [s, k] = [Math.sin(angle), 1 - Math.cos(angle)];

@@ -1,5 +1,6 @@
 import { type Matrix3 } from '../../raster/matrix3';
 import { rayOf, type SharedLens } from './cameraModel';
+import { length2 } from '../../raster/length';
 
 /** Numbers that {@link seenSlopes} writes: the place, then its changes. */
 export const SLOPES = 18;
@@ -56,7 +57,7 @@ export function seenSlopes(
   // the ray of a pixel bends by b = 1 + k1 s / b²
   const [px, py] = [x - (width - 1) / 2, y - (height - 1) / 2];
   const s = (px * px + py * py) / half2;
-  const own = s > 0 ? Math.sqrt(s * half2) / (f * Math.hypot(rx, ry)) : 1;
+  const own = s > 0 ? Math.sqrt(s * half2) / (f * length2(rx, ry)) : 1;
   const slope = s / (own * own) / (1 + (2 * k1 * s) / own ** 3) / own;
   putRay(7, -rx * slope, -ry * slope, 0);
   out[9] += u * square;

@@ -2,6 +2,7 @@ import { type PointPair } from '../features/matchFeatures';
 import { robustHomography, throughPairs } from '../features/robustHomography';
 import { type Matrix3, transform } from '../../raster/matrix3';
 import { type Star } from './findStars';
+import { length2 } from '../../raster/length';
 
 /** A star field laid over another. */
 export interface StarFit {
@@ -50,7 +51,7 @@ export function matchStars(a: readonly Star[], b: readonly Star[]): StarFit | un
     for (let i = -1; i <= 1; i++)
       for (let j = -1; j <= 1; j++)
         for (const u of buckets.get(key(t.middle + i * ALIKE, t.short + j * ALIKE)) ?? []) {
-          if (Math.hypot(t.middle - u.middle, t.short - u.short) > ALIKE) continue;
+          if (length2(t.middle - u.middle, t.short - u.short) > ALIKE) continue;
           for (let c = 0; c < 3; c++) {
             const pair = t.corners[c] * 1000 + u.corners[c];
             votes.set(pair, (votes.get(pair) ?? 0) + 1);
@@ -78,7 +79,7 @@ const pairOf = (s: Star, t: Star): PointPair => ({ x: s.x, y: s.y, u: t.x, v: t.
 
 function triangles(stars: readonly Star[]): Triangle[] {
   const n = Math.min(BRIGHTEST, stars.length);
-  const side = (i: number, j: number): number => Math.hypot(stars[i].x - stars[j].x, stars[i].y - stars[j].y);
+  const side = (i: number, j: number): number => length2(stars[i].x - stars[j].x, stars[i].y - stars[j].y);
   const out: Triangle[] = [];
   for (let i = 0; i < n; i++)
     for (let j = i + 1; j < n; j++)
@@ -106,7 +107,7 @@ function nearestStars(a: readonly Star[], b: readonly Star[], matrix: Matrix3, n
     const [u, v] = transform(matrix, s.x, s.y);
     let [best, least] = [-1, near];
     b.forEach((t, j) => {
-      const d = Math.hypot(t.x - u, t.y - v);
+      const d = length2(t.x - u, t.y - v);
       if (d < least) [best, least] = [j, d];
     });
     const held = taken.get(best);

@@ -4,6 +4,7 @@ import { referenceRegistration, type Registration } from '../registration';
 import { type TileResidual } from '../tileResidual';
 import { findStars, isStarry, type Star } from './findStars';
 import { matchStars } from './matchStars';
+import { length2 } from '../../raster/length';
 
 /** so many of the reference's stars must be found again */
 const LEAST_SHARE = 0.4;
@@ -37,7 +38,7 @@ export function registerStars(reference: StarField, frame: StarField): Registrat
     const [u, v] = transform(matrix, p.x, p.y);
     return { x: p.x, y: p.y, dx: p.u - u, dy: p.v - v, error: p.spread };
   });
-  const lengths = tiles.map((t) => Math.hypot(t.dx, t.dy)).sort((p, q) => p - q);
+  const lengths = tiles.map((t) => length2(t.dx, t.dy)).sort((p, q) => p - q);
   const { turnDegrees, scale } = turnAndScale(matrix, (reference.width - 1) / 2, (reference.height - 1) / 2);
   return {
     ...referenceRegistration(),

@@ -1,0 +1,17 @@
+import { chromium } from '@playwright/test';
+import { findChromium } from '../scripts/install.mjs';
+import { serve } from '../scripts/serve.mjs';
+const { server, address } = await serve();
+const browser = await chromium.launch({ executablePath: findChromium(), args: ['--headless', '--no-sandbox', '--disable-gpu'] });
+const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+await page.goto(address + '/');
+await page.getByRole('list', { name: 'Demo sets' }).waitFor();
+await page.waitForTimeout(1500);
+await page.screenshot({ path: '/tmp/s1.png' });
+await page.getByRole('link', { name: /Ferrow tide mill, dusk: as finished/ }).click();
+const nav = page.getByRole('navigation');
+await page.waitForFunction(() => /Finish[^]*MP/.test(document.body.innerText), undefined, { timeout: 120000 }).catch(() => console.log('no MP'));
+await page.waitForTimeout(9000);
+await page.screenshot({ path: '/tmp/s2.png' });
+console.log((await page.locator('body').innerText()).slice(0, 1500));
+await browser.close(); server.kill();
