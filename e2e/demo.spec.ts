@@ -93,3 +93,17 @@ test('any command is found by its name, and the record leaves as Markdown', asyn
   expect(bytes.toString()).toContain('| mill-01.jpg (reference) | 1980 × 1320 | 0 EV |');
   expect(bytes.toString()).toMatch(/\| Fit \| Typical error \| 0\.\d+ px \| pass \|/);
 });
+
+test('a set opens as it was finished, and its record names every step', async ({ page }) => {
+  await page.goto('/');
+  await page.getByRole('link', { name: 'The warden’s lantern: as finished by us, with its record' }).click();
+  const bench = benchPage(page);
+  await bench.ready('Proof');
+  await expect(page.getByRole('switch', { name: 'Glow on' })).toBeChecked();
+  await page.getByRole('button', { name: 'Record' }).click();
+  await expect(page.getByText('The lantern and the windows glow')).toBeVisible();
+  // from now on a project of its own on the shelf
+  await page.goto('/');
+  const projects = page.getByRole('list', { name: 'Projects' });
+  await expect(projects.getByRole('link', { name: /The warden’s lantern, finished/ })).toBeVisible();
+});
