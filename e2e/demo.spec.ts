@@ -99,7 +99,7 @@ test('a set opens as it was finished, and its record names every step', async ({
   await page.getByRole('link', { name: 'The warden’s lantern: as finished by us, with its record' }).click();
   const bench = benchPage(page);
   await bench.ready('Proof');
-  await expect(page.getByRole('switch', { name: 'Glow on' })).toBeChecked();
+  await expect(page.getByRole('checkbox', { name: 'Glow on' })).toBeChecked();
   await page.getByRole('button', { name: 'Record' }).click();
   await expect(page.getByText('The lantern and the windows glow')).toBeVisible();
   // from now on a project of its own on the shelf
