@@ -9,9 +9,9 @@ import { longestTask, type LongestTask } from './longestTask';
 // short by default; `npm run gauntlet` asks for more by these
 const times = (name: string, byDefault: number): number => Number(process.env[name] ?? byDefault);
 const SEED = times('SEED', 1);
-const CLOSES = times('CLOSES', 6);
-const KILLS = times('KILLS', 6);
-const PROJECTS = times('PROJECTS', 6);
+const CLOSES = times('CLOSES', 4);
+const KILLS = times('KILLS', 4);
+const PROJECTS = times('PROJECTS', 4);
 /** milliseconds that the page may be busy at a time */
 const MOST_RUN = 200;
 const ROUNDS = times('ROUNDS', 2);
