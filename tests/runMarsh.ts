@@ -22,10 +22,12 @@ export function marshProcess(...args: string[]): Promise<Ran> {
 /** Runs the same command within the test: a process of its own takes seconds to get warm. One at a time. */
 export async function marsh(...args: string[]): Promise<Ran> {
   const [out, err]: string[][] = [[], []];
-  const kept = ([
-    [process.stdout, out],
-    [process.stderr, err],
-  ] as const).map(([stream, lines]) =>
+  const kept = (
+    [
+      [process.stdout, out],
+      [process.stderr, err],
+    ] as const
+  ).map(([stream, lines]) =>
     jest.spyOn(stream, 'write').mockImplementation((text) => {
       lines.push(String(text));
       return true;
