@@ -36,6 +36,14 @@ test('lamps glow, light falls off round a subject, detail is weighed by its size
   expect((await downloaded(page, 'Deliver the picture')).name).toMatch(/\.png$/);
   await page.reload();
   await expect(page.getByRole('button', { name: /^Soft veil: 40 %/ })).toBeVisible({ timeout: 60_000 });
+  // what is not so bright anywhere does not glow: the edit does nothing, and is offered to be taken away
+  await page.getByRole('button', { name: /^Glow:/ }).click();
+  await page.getByRole('slider', { name: 'Glows from' }).focus();
+  await page.keyboard.press('End');
+  await expect(page.getByText('Glow: changes nothing that can be seen')).toBeVisible({ timeout: 60_000 });
+  await page.getByRole('button', { name: 'Take away what does nothing' }).click();
+  await expect(page.getByRole('button', { name: 'Glow: not changed' })).toBeVisible();
+  await expect(page.getByRole('button', { name: /^Soft veil: 40 %/ })).toBeVisible();
 });
 
 test('water is smoothed over the frames of its set, and along its streaks', async ({ page }) => {

@@ -1,3 +1,4 @@
+import { type Edit } from '@/core/edits/edit';
 import { says } from '@/core/edits/ranked';
 import { allLayers } from '@/core/layers/layer';
 import { type Stroke, strokeBox } from '@/core/mask/stroke';
@@ -59,13 +60,17 @@ export function layerEffects(project: Project, effects: PictureEffects | undefin
   ];
 }
 
-/** Edits that do nothing that can be seen. */
-export function editEffects(project: Project, effects: PictureEffects | undefined): Finding[] {
+/** Of edits, those that do nothing that can be seen. */
+export function idleEdits(edits: readonly Edit[], effects: PictureEffects | undefined): readonly Edit[] {
   const done = new Map(effects?.changes.map((c) => [c.id, c]));
-  const idle = allEdits(project).filter((e) => (done.get(e.id)?.most ?? 1) < UNSEEN);
+  return edits.filter((e) => (done.get(e.id)?.most ?? 1) < UNSEEN);
+}
+
+/** Edits that do nothing that can be seen, as a finding. */
+export function editEffects(project: Project, effects: PictureEffects | undefined): Finding[] {
   return named(
     'match.idle',
-    idle.map((e) => says(e)),
+    idleEdits(allEdits(project), effects).map((e) => says(e)),
     'does nothing that can be seen. Switch it off, or take it away.',
   );
 }

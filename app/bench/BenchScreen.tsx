@@ -85,6 +85,7 @@ import { TopBar } from './TopBar';
 import { TraceCard } from './TraceCard';
 import { STATION_NAMES, Trail } from './Trail';
 import { useBenchCommands } from './useBenchCommands';
+import { useBeforeKey } from './useBeforeKey';
 import { useBenchKey, useBenchKeys } from './useBenchKeys';
 import { useEditKeys } from './useEditKeys';
 import { useViews } from './useViews';
@@ -297,13 +298,7 @@ function Layout({ mark, clearMark, table, onTable }: LayoutProps) {
     'w',
     useCallback(() => actions.take('watch'), [actions]),
   );
-  useBenchKey(
-    'b',
-    useCallback(() => {
-      const first = looks[0];
-      if (looks.includes('before')) actions.go({ look: look === 'before' ? first : 'before' });
-    }, [actions, look, looks]),
-  );
+  useBeforeKey(looks);
   const { greys = false } = session;
   const toggleGreys = useCallback(() => actions.go({ greys: !greys }), [actions, greys]);
   useBenchKey('l', toggleGreys);

@@ -1,11 +1,12 @@
 import { describe, expect, jest, test } from '@jest/globals';
-import { act, screen, within } from '@testing-library/react';
+import { act, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { emptyProject } from '@/core/recipe/emptyProject';
 import { sampleDecoded, sampleProject } from '@/tests/sampleProject';
 import { benchOf, renderOnBench } from '@/tests/testBench';
 import { CommandFinder } from './CommandFinder';
 import { editCommands } from './editCommands';
+import { useBeforeKey } from './useBeforeKey';
 import { useEditKeys } from './useEditKeys';
 import { findLayer } from '@/core/layers/layer';
 import { addBeneath } from '@/store/edits/layers';
@@ -21,6 +22,8 @@ import { Trail } from './Trail';
 import { useBenchKeys } from './useBenchKeys';
 
 const user = userEvent.setup();
+
+const LOOKS = ['finished', 'before'] as const;
 
 describe('the trail', () => {
   test('shows the worst finding of each station and where the user is', async () => {
@@ -269,6 +272,44 @@ describe('keys and commands', () => {
       tool: 'from light',
       session: { station: 'merge', look: 'fitted', frame: 'light' },
     });
+  });
+
+  test('held, the same key leaves the edit out for as long, and nothing of that is recorded', async () => {
+    function Keys() {
+      useEditKeys();
+      useBeforeKey(LOOKS);
+      return null;
+    }
+    const bench = renderOnBench(sampleProject(), <Keys />);
+    act(() => {
+      bench.actions.edit('Exposure', addEdit({ kind: 'whole' }, newEdit('e1', 'exposure', { stops: 0.5 })));
+      bench.actions.go({ station: 'finish', look: 'finished', edit: 'e1' });
+    });
+    const looked = () => bench.store.getState().session;
+    const { project } = bench.store.getState().history;
+    await user.keyboard('{x>}');
+    await waitFor(() => expect(looked()).toMatchObject({ look: 'before', before: 'edit' }));
+    // a held key repeats
+    await user.keyboard('{x>2}');
+    await user.keyboard('{/x}');
+    expect(looked()).toMatchObject({ look: 'finished', before: 'fit', edit: 'e1' });
+    expect(bench.store.getState().history.project).toBe(project);
+    await user.keyboard('{b>}');
+    await waitFor(() => expect(looked().look).toBe('before'));
+    await user.keyboard('{/b}');
+    expect(looked().look).toBe('finished');
+    // what was gone to meanwhile stays
+    await user.keyboard('{b>}');
+    await waitFor(() => expect(looked().look).toBe('before'));
+    act(() => bench.actions.go({ station: 'proof', look: 'wipe' }));
+    await user.keyboard('{/b}');
+    expect(looked()).toMatchObject({ station: 'proof', look: 'wipe' });
+    // tapped, they go by turns
+    act(() => bench.actions.go({ station: 'finish', look: 'finished' }));
+    await user.keyboard('b');
+    expect(looked().look).toBe('before');
+    await user.keyboard('b');
+    expect(looked().look).toBe('finished');
   });
 
   test('one key switches the open edit off and on, another takes half of it', async () => {

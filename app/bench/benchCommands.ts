@@ -58,12 +58,24 @@ export function benchCommands(parts: CommandParts): Command[] {
       key: 't',
       run: toggleTrace,
     },
-    { id: 'edit on', name: 'Switch the open edit off and on', key: 'x', run: parts.toggleEdit },
+    {
+      id: 'edit on',
+      name: 'Switch the open edit off and on (hold: leave it out)',
+      key: 'x',
+      run: parts.toggleEdit,
+    },
     { id: 'edit half', name: 'Half as much of the open edit', key: 'h', run: parts.halveEdit },
     { id: 'greys', name: 'Greys only, to judge how light it is', key: 'l', run: parts.toggleGreys },
     { id: 'watch', name: 'Pin a watch point', key: 'w', run: () => actions.take('watch') },
     ...(looks.includes('before')
-      ? [{ id: 'before', name: 'Before and after', key: 'b', run: () => actions.go({ look: 'before' }) }]
+      ? [
+          {
+            id: 'before',
+            name: 'Before and after (hold: before)',
+            key: 'b',
+            run: () => actions.go({ look: 'before' }),
+          },
+        ]
       : []),
     { id: 'level', name: 'Draw a level line', run: () => (goTo('finish'), actions.take('level')) },
     { id: 'uprights', name: 'Draw two uprights', run: () => (goTo('finish'), actions.take('upright')) },

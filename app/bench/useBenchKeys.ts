@@ -46,3 +46,46 @@ export function useBenchKey(key: string, run: () => void): void {
     return () => window.removeEventListener('keydown', press);
   }, [key, run]);
 }
+
+/** milliseconds from which on a key counts as held */
+const HELD = 250;
+
+/** A key that does one thing when it is tapped, and another as long as it is held. @param hold begins that, and gives what ends it */
+export function useHeldKey(key: string, tap: () => void, hold: () => () => void): void {
+  useEffect(() => {
+    let waiting: ReturnType<typeof setTimeout> | undefined;
+    let end: (() => void) | undefined;
+    const press = (event: KeyboardEvent): void => {
+      if (isElsewhere(event) || event.ctrlKey || event.metaKey || event.altKey) return;
+      if (event.key.toLowerCase() !== key) return;
+      event.preventDefault();
+      if (event.repeat || waiting !== undefined || end) return;
+      waiting = setTimeout(() => {
+        waiting = undefined;
+        end = hold();
+      }, HELD);
+    };
+    const leave = (): void => {
+      clearTimeout(waiting);
+      waiting = undefined;
+      end?.();
+      end = undefined;
+    };
+    const release = (event: KeyboardEvent): void => {
+      if (event.key.toLowerCase() !== key) return;
+      const isTapped = waiting !== undefined;
+      leave();
+      if (isTapped) tap();
+    };
+    window.addEventListener('keydown', press);
+    window.addEventListener('keyup', release);
+    // a key that is let go elsewhere is not heard
+    window.addEventListener('blur', leave);
+    return () => {
+      leave();
+      window.removeEventListener('keydown', press);
+      window.removeEventListener('keyup', release);
+      window.removeEventListener('blur', leave);
+    };
+  }, [key, tap, hold]);
+}

@@ -4,7 +4,8 @@ import { setEdit } from '@/store/edits/list';
 import { openEditOf, targetOf } from '@/store/edits/openEdit';
 import { useBenchParts } from '@/stations/benchContext';
 import { EDITS_TEXT } from '@/stations/edits/text';
-import { useBenchKey } from './useBenchKeys';
+import { lookedAt } from './lookedAt';
+import { useBenchKey, useHeldKey } from './useBenchKeys';
 
 /** What the keys of the open edit do. */
 export interface EditKeys {
@@ -14,7 +15,7 @@ export interface EditKeys {
   readonly halve: () => void;
 }
 
-/** x switches the edit whose line is open off and on, h takes half of it. */
+/** x switches the edit whose line is open off and on, or leaves it out as long as it is held; h takes half of it. */
 export function useEditKeys(): EditKeys {
   const { bench } = useBenchParts();
   const change = useCallback(
@@ -32,7 +33,11 @@ export function useEditKeys(): EditKeys {
     [change],
   );
   const halve = useCallback(() => change((edit) => ({ label: EDITS_TEXT.half, to: halved(edit) })), [change]);
-  useBenchKey('x', toggle);
+  const leaveOut = useCallback(() => {
+    const edit = openEditOf(bench.store.getState());
+    return edit ? lookedAt(bench, { look: 'before', before: 'edit', edit: edit.id }) : () => undefined;
+  }, [bench]);
+  useHeldKey('x', toggle, leaveOut);
   useBenchKey('h', halve);
   return { toggle, halve };
 }

@@ -53,6 +53,8 @@ export interface CompiledEdit {
 export interface EditKind<S extends object> {
   readonly kind: string;
   readonly rank: Rank;
+  /** what it does lies in the finest detail: of a picture made smaller nothing of it is seen */
+  readonly finest?: true;
   /** settings that it begins with */
   readonly plain: S;
   /** guards what comes from files */

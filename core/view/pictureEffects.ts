@@ -1,14 +1,17 @@
 import { deltaE2000, labOf } from '../colour/deltaE';
 import { idleStrokes } from '../mask/idleStrokes';
 import { type PackedStroke } from '../mask/packStroke';
+import { type Rectangle } from '../raster/raster';
 import { srgbToLinear } from '../raster/srgb';
-import { drawMask, drawPicture } from './drawPicture';
+import { drawMask, drawPicture, drawPlace } from './drawPicture';
 import { plainWorld } from './followGraph';
 import { type DrawnGraph } from './viewScene';
 
 /** A change of the picture: what it is without it, and with it. */
 export interface ChangeNodes {
   readonly id: string;
+  /** it shows in the finest detail only */
+  readonly finest?: boolean;
   readonly without: string;
   readonly with: string;
 }
@@ -53,7 +56,26 @@ const LOOKED_AT = 640;
 /** pixels whose difference is told as ΔE2000: those with the largest in codes, and as many spread over the rest */
 const TOLD = 1500;
 
-/** What each change of a picture does anywhere, and how much each region covers, at a small size. */
+/** the finest detail is looked at in so many squares each way, so large, full-size pixels */
+const [SQUARES, SIDE] = [4, 64];
+
+/** Squares spread evenly over a picture, at full size; all of a small one. */
+function squaresOf(width: number, height: number): Rectangle[] {
+  const [w, h] = [Math.min(SIDE, Math.floor(width / SQUARES)), Math.min(SIDE, Math.floor(height / SQUARES))];
+  if (w < 1 || h < 1) return [{ x: 0, y: 0, width, height }];
+  const start = (length: number, side: number, k: number): number =>
+    Math.floor(((k + 0.5) * length) / SQUARES - side / 2);
+  return Array.from({ length: SQUARES * SQUARES }, (_, i) => ({
+    x: start(width, w, i % SQUARES),
+    y: start(height, h, Math.floor(i / SQUARES)),
+    ...{ width: w, height: h },
+  }));
+}
+
+/**
+ * What each change of a picture does anywhere, and how much each region covers, at a small size; of what lies in the finest detail, in sixteen
+ * places at full size.
+ */
 export function pictureEffects({
   drawn,
   width,
@@ -66,15 +88,25 @@ export function pictureEffects({
   const area = { x: 0, y: 0, width: Math.max(1, width >> level), height: Math.max(1, height >> level) };
   const world = plainWorld(drawn.made);
   const known = new Map<string, readonly Float32Array[]>();
-  const planesOf = (node: string): readonly Float32Array[] => {
-    const planes = known.get(node) ?? drawPicture(drawn, node, level, area, 'bilinear', world);
-    known.set(node, planes);
+  const squares = squaresOf(width, height);
+  const planesOf = (node: string, finest = false): readonly Float32Array[] => {
+    const key = `${node} ${finest}`;
+    const planes =
+      known.get(key) ??
+      (finest
+        ? sideBySide(
+            squares.map((square) =>
+              drawPlace(drawn, node, { level: 0, area: square, kernel: 'bilinear' }, world),
+            ),
+          )
+        : drawPicture(drawn, node, level, area, 'bilinear', world));
+    known.set(key, planes);
     return planes;
   };
   return {
     changes: changes.map((change) => ({
       id: change.id,
-      ...differenceOf(planesOf(change.without), planesOf(change.with)),
+      ...differenceOf(planesOf(change.without, change.finest), planesOf(change.with, change.finest)),
     })),
     masks: masks.map(({ id, mask }) => {
       const plane = drawMask(drawn, mask, level, area, 'bilinear', world);
@@ -85,6 +117,20 @@ export function pictureEffects({
       return idle.length > 0 ? [{ id, part, count: strokes.length, idle }] : [];
     }),
   };
+}
+
+/** The pixels of several parts as one plane a channel. */
+function sideBySide(parts: readonly (readonly Float32Array[])[]): Float32Array[] {
+  const size = parts.reduce((sum, [red]) => sum + red.length, 0);
+  return parts[0].map((_, c) => {
+    const plane = new Float32Array(size);
+    let at = 0;
+    for (const part of parts) {
+      plane.set(part[c], at);
+      at += part[c].length;
+    }
+    return plane;
+  });
 }
 
 /** Largest ΔE2000 of two pictures, and the share of them that differs by more than one. */

@@ -7,13 +7,15 @@ import { EDIT_KINDS, type EditKindName } from '@/core/edits/editKinds';
 import { changes, kindOf, ranked, says } from '@/core/edits/ranked';
 import { RANKS } from '@/core/edits/rank';
 import { allLayers } from '@/core/layers/layer';
+import { idleEdits } from '@/store/effectFindings';
+import { effectsNow } from '@/store/stages/effectStage';
 import { regionOf } from '@/store/edits/regions';
 import { copyEdit, addEdit, type EditOwner, editsAt, newEdit, removeEdit, setEdit } from '@/store/edits/list';
 import { ActionList } from '@/ui/controls/ActionList';
 import { Button } from '@/ui/controls/Button';
 import { Measure } from '@/ui/controls/Measure';
 import { Toggle } from '@/ui/controls/Toggle';
-import { Row } from '@/ui/Section';
+import { Hint, Row } from '@/ui/Section';
 import { COLOUR, focusRing, FONT, touchable } from '@/ui/tokens';
 import { useActions, useBench, useProject } from '../benchContext';
 import { RegionEditor } from '../regions/RegionEditor';
@@ -129,6 +131,8 @@ export function EditList({ at, kinds, more = NO_KINDS, first }: EditListProps) {
     edits: editsAt(s.history.project, at),
     open: s.session.edit,
   }));
+  const effects = useBench((s) => effectsNow(s, s.history.project));
+  const idle = idleEdits(edits, effects);
   const actions = useActions();
   const asked = more.filter((kind) => open === kind || open === newEditId(at, kind));
   const lines = linesOf(at, edits, [...kinds, ...asked]);
@@ -149,6 +153,18 @@ export function EditList({ at, kinds, more = NO_KINDS, first }: EditListProps) {
           />
         </li>
       ))}
+      {idle.length > 0 && (
+        <More>
+          <Hint>{TEXT.idle(idle.map((e) => TEXT.names[e.kind]))}</Hint>
+          <Button
+            onPress={() =>
+              actions.edit(TEXT.tookIdle, (draft) => idle.forEach((e) => removeEdit(at, e.id)(draft)))
+            }
+          >
+            {TEXT.takeIdle}
+          </Button>
+        </More>
+      )}
       {others.length > 0 && (
         <More>
           <MenuTrigger>

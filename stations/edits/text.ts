@@ -95,6 +95,10 @@ export const EDITS_TEXT = {
   },
   half: 'Half as much',
   more: 'Another change',
+  idle: (names: readonly string[]) =>
+    `${names.join(', ')}: ${names.length === 1 ? 'changes' : 'change'} nothing that can be seen (less than 0.3 ΔE2000 anywhere).`,
+  takeIdle: 'Take away what does nothing',
+  tookIdle: 'Took away what does nothing',
   unchanged: 'not changed',
   amount: 'How much',
   on: 'On',

@@ -7,7 +7,10 @@ import { reopened, settled, smallProject, type SmallProject } from '@/tests/smal
 import { type Bench } from '../benchState';
 import { addEdit, newEdit, setEdit } from '../edits/list';
 import { addStroke } from '../edits/regions';
+import { EDIT_KINDS } from '@/core/edits/editKinds';
+import { idleEdits } from '../effectFindings';
 import { stationFindings } from '../stationFindings';
+import { effectsNow } from './effectStage';
 import { whenState } from '../whenState';
 
 const pool = inlinePool(2);
@@ -93,6 +96,35 @@ describe('what does nothing is named', () => {
       bench.actions.edit('More', setEdit(WHOLE, 'e', { settings: { stops: 1 } })),
     );
     expect(next.get('match.idle')).toBeUndefined();
+    await bench.actions.close();
+  }, 60_000);
+
+  test('what is done to the finest detail, or after the picture is set straight, is told too', async () => {
+    const bench = await reopened(pool, small);
+    const glow = { ...EDIT_KINDS.glow.plain, from: 10 };
+    await found(bench, () => {
+      bench.actions.edit(
+        'Sharper',
+        addEdit(WHOLE, newEdit('fine', 'sharpen', { radius: 1, amount: 1, edge: 0 })),
+      );
+      bench.actions.edit(
+        'None',
+        addEdit(WHOLE, newEdit('none', 'sharpen', { radius: 1, amount: 0.0001, edge: 0 })),
+      );
+      bench.actions.edit(
+        'No light so bright',
+        addEdit(WHOLE, newEdit('glow', 'glow', { ...glow, amount: 1 })),
+      );
+    });
+    const { history, ...state } = bench.store.getState();
+    const effects = effectsNow({ history, ...state }, history.project);
+    const idle = idleEdits(history.project.edits, effects).map((e) => e.id);
+    expect(idle).toEqual(expect.arrayContaining(['none', 'glow']));
+    expect(idle).not.toContain('fine');
+    // of another recipe nothing is known yet
+    bench.actions.edit('Lights glow', setEdit(WHOLE, 'glow', { settings: { ...glow, from: -4, amount: 1 } }));
+    const now = bench.store.getState();
+    expect(effectsNow(now, now.history.project)).toBeUndefined();
     await bench.actions.close();
   }, 60_000);
 });

@@ -1,5 +1,4 @@
-import { type Edit } from '@/core/edits/edit';
-import { changes, isLate } from '@/core/edits/ranked';
+import { changes, kindOf } from '@/core/edits/ranked';
 import { contentHash } from '@/core/graph/contentHash';
 import { allLayers, type Layer } from '@/core/layers/layer';
 import { packStroke } from '@/core/mask/packStroke';
@@ -11,6 +10,7 @@ import { type BenchState, type BuiltPicture } from '../benchState';
 import { buildPicture, drawnGraph } from '../buildScene';
 import { allEdits } from '../edits/list';
 import { ownRegions } from '../edits/regions';
+import { remember } from '../remember';
 import { upToDate } from './finishStage';
 import { quiet } from './quiet';
 import { type Stage } from './stage';
@@ -28,9 +28,6 @@ function withShown(project: Project, id: string, shown: boolean): Project {
   };
   return { ...project, layers: project.layers.map(change) };
 }
-
-/** Edits that can be looked at small: what is done to the finest detail does not show there. */
-const isTold = (edit: Edit): boolean => changes(edit) && !isLate(edit) && edit.kind !== 'noise';
 
 interface Asked {
   readonly changes: readonly ChangeNodes[];
@@ -68,17 +65,19 @@ async function askedOf(
     variants.push({ id, without: shown ? changed : own, with: shown ? own : changed });
   }
   const edits = allEdits(project)
-    .filter(isTold)
+    .filter(changes)
     .slice(0, MOST)
-    .flatMap(({ id }) => {
-      const nodes = compiled.edits.get(id);
-      return nodes && !nodes.late ? [{ id, without: nodes.before, with: nodes.after, mask: nodes.mask }] : [];
+    .flatMap((edit) => {
+      const nodes = compiled.edits.get(edit.id);
+      if (!nodes) return [];
+      const { before, after, mask } = nodes;
+      return [{ id: edit.id, finest: kindOf(edit).finest, without: before, with: after, mask }];
     });
   const masks = [
     ...compiled.layers.flatMap(({ id, mask }) => (mask === undefined ? [] : [{ id, mask }])),
     ...edits.flatMap(({ id, mask }) => (mask === undefined ? [] : [{ id, mask }])),
   ];
-  const asked = [...variants, ...edits.map(({ id, without, with: after }) => ({ id, without, with: after }))];
+  const asked = [...variants, ...edits.map(({ mask: _, ...change }) => change)];
   const painted = ownRegions(project).flatMap(({ region }) => paintedParts(region));
   const own = drawnGraph(built, [
     compiled.result,
@@ -106,17 +105,36 @@ const paintedParts = ({ id, parts }: Region): PaintedPart[] =>
 /** Whether there is anything that could do nothing. */
 const isAsked = (project: Project): boolean =>
   project.layers.length > 1 ||
-  allEdits(project).some(isTold) ||
+  allEdits(project).some(changes) ||
   ownRegions(project).some(({ region }) => paintedParts(region).length > 0);
+
+interface BuiltOf {
+  readonly built: BuiltPicture;
+  readonly project: Project;
+}
+
+const keyOf = remember(
+  ({ built, project }: BuiltOf): string => {
+    const { result, finished } = built.compiled;
+    // what is hidden is not in the picture's own nodes
+    const hidden = allLayers(project.layers).filter((l) => !l.shown);
+    return `effects ${result} ${finished} ${contentHash({ hidden })}`;
+  },
+  ({ built, project }) => [built, project],
+);
+
+/** What changes and regions of a project do, as it stands; undefined until it was looked at. */
+export function effectsNow(state: BenchState, project: Project): PictureEffects | undefined {
+  const built = state.effects && upToDate(state, project);
+  return built && state.effects?.key === keyOf({ built, project }) ? state.effects.made : undefined;
+}
 
 /** What of the picture does nothing, looked at when the hand has rested for a while. */
 export function effectStage(state: BenchState, project: Project): Stage | undefined {
   const built = isAsked(project) ? upToDate(state, project) : undefined;
   if (!built) return undefined;
-  const { result, width, height } = built.compiled;
-  // what is hidden is not in the picture's own nodes
-  const hidden = allLayers(project.layers).filter((l) => !l.shown);
-  const key = `effects ${result} ${contentHash({ hidden })}`;
+  const { width, height } = built.compiled;
+  const key = keyOf({ built, project });
   if (state.effects?.key === key) return undefined;
   return {
     key,

@@ -121,6 +121,7 @@ const takeBlurBack = operator<DeblurSettings>({
 export const deblur: EditKind<DeblurSettings> = {
   kind: 'deblur',
   rank: 'detail',
+  finest: true,
   plain: { radius: 1, steps: 0, ringing: 0.1 },
   schema: strict({ radius: between(0.3, 6), steps: between(0, 40).integer(), ringing: between(0, 1) }),
   changes: ({ steps }) => steps > 0,

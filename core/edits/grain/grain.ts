@@ -41,6 +41,7 @@ const addGrain = operator<GrainSettings>({
 export const grain: EditKind<GrainSettings> = {
   kind: 'grain',
   rank: 'finish',
+  finest: true,
   plain: { strength: 0, shape: USUAL_SHAPE, size: 0.5, colour: 0.2 },
   schema: strict({
     strength: between(0, 60),

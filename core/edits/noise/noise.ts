@@ -36,6 +36,7 @@ const takeNoise = operator({
 export const noise: EditKind<NoiseSettings> = {
   kind: 'noise',
   rank: 'repair',
+  finest: true,
   plain: { strength: 0 },
   schema: strict({ strength: share() }),
   changes: ({ strength }) => strength > 0,

@@ -35,6 +35,7 @@ const sharpenLight = operator<Sharpen>({
 export const sharpen: EditKind<Sharpen> = {
   kind: 'sharpen',
   rank: 'finish',
+  finest: true,
   plain: { radius: 1.7, amount: 0, edge: 0.25 },
   schema: strict({ radius: between(0.3, 20), amount: between(0, 5), edge: between(0, 4) }),
   changes: ({ amount }) => amount > 0,

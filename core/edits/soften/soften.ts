@@ -55,6 +55,7 @@ function blurred(tile: LightTile, blur: (plane: Float32Array) => Float32Array): 
 export const soften: EditKind<SoftenSettings> = {
   kind: 'soften',
   rank: 'detail',
+  finest: true,
   plain: { radius: 0 },
   schema: strict({ radius: between(0, 100) }),
   changes: ({ radius }) => radius > 0,
