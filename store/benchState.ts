@@ -191,6 +191,8 @@ export interface BenchState {
   /** whose region the tool in hand draws into, and which part of it; −1 for whichever takes strokes */
   readonly drawing?: { readonly owner: RegionOwner; readonly part: number };
   readonly finished?: FinishedState;
+  /** the finished picture as it was when the project was opened, a small JPEG */
+  readonly earlier?: Uint8Array;
   readonly work?: Work;
   /** the user cancelled; nothing starts by itself until asked for */
   readonly paused: boolean;

@@ -8,6 +8,7 @@ import {
   hasOriginal,
   loadJournal,
   loadOriginal,
+  loadPreview,
   loadProject,
   type MirroredProject,
   mirroredProject,
@@ -38,6 +39,9 @@ export async function openProject(id: string, pool: WorkerPool, screen?: Screen)
   const stored = kept ?? (await beside);
   if (stored) {
     const bench = putOnBench(await checked(stored, pool, await beside), pool, screen);
+    // before it is kept anew
+    const earlier = await loadPreview(id).catch(() => undefined);
+    bench.store.setState({ earlier });
     void restoreFrames(bench);
     return bench;
   }

@@ -1,5 +1,5 @@
 import { describe, expect, jest, test } from '@jest/globals';
-import { act, screen, waitFor, within } from '@testing-library/react';
+import { act, fireEvent, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { emptyProject } from '@/core/recipe/emptyProject';
 import { sampleDecoded, sampleProject } from '@/tests/sampleProject';
@@ -290,7 +290,7 @@ describe('keys and commands', () => {
     await user.keyboard('{x>}');
     await waitFor(() => expect(looked()).toMatchObject({ look: 'before', before: 'edit' }));
     // a held key repeats
-    await user.keyboard('{x>2}');
+    fireEvent.keyDown(document.body, { key: 'x', repeat: true });
     await user.keyboard('{/x}');
     expect(looked()).toMatchObject({ look: 'finished', before: 'fit', edit: 'e1' });
     expect(bench.store.getState().history.project).toBe(project);

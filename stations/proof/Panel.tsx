@@ -9,6 +9,7 @@ import { Advice, Hint, Row, Section } from '@/ui/Section';
 import { useActions, useBench, useBenchParts, useFindingSource, useScope } from '../benchContext';
 import { looksOf } from '../looks';
 import { StationFindings } from '../stationFindings';
+import { FreshEyes } from './FreshEyes';
 import { PROOF_TEXT as TEXT } from './text';
 
 /** Findings of the whole picture, whether it is ready, the print region, watch points. */
@@ -19,6 +20,7 @@ export function ProofPanel() {
     <>
       {findings && <Verdict findings={findings} />}
       <StationFindings station="proof" title={TEXT.name} none={TEXT.none} />
+      <FreshEyes />
       <PrintSection />
       <PinSection findings={findings ?? []} />
     </>

@@ -3,6 +3,7 @@ import { act, screen } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { judge } from '@/core/proof/finding';
 import { renderOnBench } from '@/tests/testBench';
+import { flat } from '@/tests/paint';
 import { sampleProject } from '@/tests/sampleProject';
 import { setPrintRegion } from '@/store/edits/geometry';
 import { WatchPoints } from '../overlay/WatchPoints';
@@ -54,6 +55,29 @@ describe('Proof', () => {
     act(() => bench.actions.edit('region', setPrintRegion(where)));
     await user.click(screen.getByRole('button', { name: 'Take the whole picture' }));
     expect(bench.store.getState().history.project.printRegion).toBeUndefined();
+  });
+
+  test('the picture is judged small, mirrored and in greys, beside what it was', async () => {
+    const addresses = { createObjectURL: () => 'blob:earlier', revokeObjectURL: () => undefined };
+    Object.assign(URL, addresses);
+    const bench = renderOnBench(sampleProject(), <ProofPanel />);
+    expect(screen.queryByText('With fresh eyes')).toBeNull();
+    const image = flat(30, 20, 0.5);
+    const finished = { key: 'k', image, findings: [], crop: { x: 0, y: 0, width: 30, height: 20 } };
+    act(() => bench.store.setState({ finished: finished as never }));
+    expect(screen.getByRole('img', { name: 'Now' })).toBeInTheDocument();
+    // a project that was just begun was nothing before
+    expect(screen.queryByRole('img', { name: 'When it was opened' })).toBeNull();
+    act(() => bench.store.setState({ earlier: Uint8Array.of(255, 216) }));
+    const earlier = screen.getByRole('img', { name: 'When it was opened' });
+    expect(earlier).toHaveAttribute('src', 'blob:earlier');
+    await user.click(screen.getByRole('checkbox', { name: 'Mirrored' }));
+    expect(earlier).toHaveStyle({ transform: 'scaleX(-1)' });
+    expect(screen.getByRole('img', { name: 'Now' })).toHaveStyle({ transform: 'scaleX(-1)' });
+    await user.click(screen.getByRole('checkbox', { name: 'In greys' }));
+    expect(earlier).toHaveStyle({ filter: 'grayscale(1)' });
+    await user.click(screen.getByRole('checkbox', { name: 'Mirrored' }));
+    expect(earlier).not.toHaveStyle({ transform: 'scaleX(-1)' });
   });
 
   test('every step can be laid beside the present picture', async () => {
