@@ -13,7 +13,7 @@ test('the demo opens from the shelf, is fitted and merged, and asks no other ori
   page.on('console', (m) => m.type() === 'error' && errors.push(m.text()));
   page.on('pageerror', (e) => errors.push(e.message));
   await page.goto('/');
-  await page.getByRole('link', { name: /Ferrow tide mill, dusk/ }).click();
+  await page.getByRole('link', { name: /Ferrow tide mill, dusk five/ }).click();
   const bench = benchPage(page);
   await bench.ready('Finish');
   expect(await page.evaluate(() => crossOriginIsolated)).toBe(true);

@@ -134,6 +134,7 @@ const weighDetail = operator<Weighed>({
 export const detail: EditKind<DetailSettings> = {
   kind: 'detail',
   rank: 'detail',
+  finest: true,
   plain: { fine: 0, middle: 0, broad: 0 },
   schema: strict({ fine: between(-1, 2), middle: between(-1, 2), broad: between(-1, 2) }),
   changes: (settings) => NAMES.some((name) => settings[name] !== 0),
