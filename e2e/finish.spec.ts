@@ -36,6 +36,14 @@ test('lamps glow, light falls off round a subject, detail is weighed by its size
   expect((await downloaded(page, 'Deliver the picture')).name).toMatch(/\.png$/);
   await page.reload();
   await expect(page.getByRole('button', { name: /^Soft veil: 40 %/ })).toBeVisible({ timeout: 60_000 });
+  // against any earlier state of the record
+  await page.getByRole('button', { name: 'Record' }).click();
+  const compare = page.getByRole('button', { name: /^Compare with the picture after “Fine/ }).first();
+  await compare.click();
+  await expect(compare).toHaveAttribute('aria-pressed', 'true');
+  await page.keyboard.press('Escape');
+  await expect(page.getByRole('radio', { name: 'Before' })).toBeChecked();
+  await page.getByRole('radio', { name: 'Finished' }).click();
   // what is not so bright anywhere does not glow: the edit does nothing, and is offered to be taken away
   await page.getByRole('button', { name: /^Glow:/ }).click();
   await page.getByRole('slider', { name: 'Glows from' }).focus();

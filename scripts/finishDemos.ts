@@ -54,10 +54,7 @@ async function finish(pool: WorkerPool, root: string, { id, title, files }: Shot
   await whenMade(bench, say, isWhole(true));
   const { project } = bench.store.getState().history;
   // what was computed is computed again from the frames that are there
-  writeFileSync(
-    `${root}demo/finished/${id}.json`,
-    `${JSON.stringify({ ...project, made: {} }, undefined, 1)}\n`,
-  );
+  writeFileSync(`${root}demo/finished/${id}.json`, `${JSON.stringify({ ...project, made: {} })}\n`);
   const small = await finishedPicture(bench, 255, 1);
   writeFileSync(
     `${root}demo/finished/${id}.jpg`,

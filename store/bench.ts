@@ -11,7 +11,7 @@ import { causeOf } from './movement';
 import { heldFrames, isCrowded, TAB_BUDGET } from './memory';
 import { readFrame } from './readFrames';
 import { record, redo, undo } from './history';
-import { logEdit, logJoined, logNote } from './log';
+import { DID_AGAIN, logEdit, logJoined, logNote, TOOK_BACK } from './log';
 import { keepProject } from './keeping/keepProject';
 import { oneAtATime } from './keeping/oneAtATime';
 import { originalsOf, type OriginalStore } from './keeping/originals';
@@ -195,14 +195,14 @@ export function openBench(parts: BenchParts): Bench {
       store.setState((s) => {
         const last = s.history.past[s.history.past.length - 1];
         return last
-          ? { history: logEdit(s.history, undo(s.history), `Took back: ${last.label}`), paused: false }
+          ? { history: logEdit(s.history, undo(s.history), `${TOOK_BACK}${last.label}`), paused: false }
           : s;
       }),
     redo: () =>
       store.setState((s) => {
         const next = s.history.future[0];
         return next
-          ? { history: logEdit(s.history, redo(s.history), `Did again: ${next.label}`), paused: false }
+          ? { history: logEdit(s.history, redo(s.history), `${DID_AGAIN}${next.label}`), paused: false }
           : s;
       }),
     go: (change) => store.setState((s) => ({ session: { ...s.session, ...change } })),

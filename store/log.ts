@@ -74,6 +74,9 @@ function changedStep(before: History, after: History): Settings | undefined {
 
 const isFinish = (kind: string): boolean => kind === 'noise' || kind === 'exposure' || kind === 'sharpen';
 
+/** how lines begin that tell of a step taken back, and done again */
+export const [TOOK_BACK, DID_AGAIN] = ['Took back: ', 'Did again: '];
+
 /** Records an edit with the settings it led to and the time since the step before. */
 export function logEdit(before: History, after: History, text: string): History {
   const settings = changedStep(before, after);

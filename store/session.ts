@@ -28,8 +28,8 @@ export const STATIONS = ['frames', 'fit', 'merge', 'layers', 'match', 'ground', 
 
 export type Station = (typeof STATIONS)[number];
 
-/** What can be left out to compare: the work of a step, or the edit that is open. */
-export type BeforeStep = 'fit' | 'layers' | 'match' | 'ground' | 'finish' | 'edit';
+/** What can be left out to compare: the work of a step, the edit that is open, or all that was done since a line of the record. */
+export type BeforeStep = 'fit' | 'layers' | 'match' | 'ground' | 'finish' | 'edit' | 'then';
 
 /** Where on the picture the table is: screen pixels a full-size pixel and the full-size pixel in the middle; undefined fits all. */
 export interface Viewport {
@@ -79,6 +79,8 @@ export interface Session {
   readonly gain: number;
   /** the step before which the picture is shown, for before and after */
   readonly before: BeforeStep;
+  /** of the steps that can be taken back, the last one that was done by then */
+  readonly then?: number;
   /** what Match changes */
   readonly target: EditOwner;
 }

@@ -8,8 +8,10 @@ import { type DrawnGraph } from '@/core/view/viewScene';
 import { activeScope } from './activeSet';
 import { type BenchState, type LiveStroke, type ShownScene } from './benchState';
 import { buildPicture, drawnGraph, pictureScene, setScene } from './buildScene';
+import { projectAfter } from './earlierPicture';
 import { openEditOf } from './edits/openEdit';
 import { addStroke } from './edits/regions';
+import { remember } from './remember';
 import { type BeforeStep, type Session, type Station } from './session';
 import { inFull, mergedBy, onlyLayer, withoutEdit, withoutStep } from './variants';
 
@@ -20,6 +22,8 @@ type Inputs = Pick<BenchState, 'decoded' | 'made' | 'cuts' | 'merged' | 'proxies
   readonly step: BeforeStep | 'full' | undefined;
   /** the edit that is left out, where one is */
   readonly edit: string;
+  /** the recipe as it was, where that is compared */
+  readonly then: Project | undefined;
   readonly methods: boolean;
 };
 
@@ -39,19 +43,28 @@ const inputsOf = (state: BenchState): Inputs => ({
 });
 
 /** What the picture is compared with: a state of its own without something, or with all of it. */
-function comparedOf(state: BenchState): Pick<Inputs, 'step' | 'edit'> {
+function comparedOf(state: BenchState): Pick<Inputs, 'step' | 'edit' | 'then'> {
   const { session } = state;
+  const then = undefined;
   switch (session.look) {
     case 'before':
-      return { step: beforeStep(session), edit: session.before === 'edit' ? session.edit : '' };
+      if (session.before === 'then') return { step: 'then', edit: '', then: thenOf(state) };
+      return { step: beforeStep(session), edit: session.before === 'edit' ? session.edit : '', then };
     case 'difference':
-      return { step: 'edit', edit: openEditOf(state)?.id ?? '' };
+      return { step: 'edit', edit: openEditOf(state)?.id ?? '', then };
     case 'full':
-      return { step: 'full', edit: openEditOf(state)?.id ?? '' };
+      return { step: 'full', edit: openEditOf(state)?.id ?? '', then };
     default:
-      return { step: undefined, edit: '' };
+      return { step: undefined, edit: '', then };
   }
 }
+
+/** The recipe as it was at the line of the record that is compared. */
+const thenOf = remember(
+  ({ history, session }: Pick<BenchState, 'history' | 'session'>) =>
+    projectAfter(history, session.then ?? -1),
+  ({ history: { project, past }, session }) => [project, past, session.then],
+);
 
 const PIXELS = [
   'decoded',
@@ -64,6 +77,7 @@ const PIXELS = [
   'solo',
   'step',
   'edit',
+  'then',
   'methods',
 ] as const;
 
@@ -80,7 +94,7 @@ const OWN_STEP: Readonly<Partial<Record<Station, BeforeStep>>> = {
 
 /** What “before” leaves out: the open edit where that is asked for, else the station's own step, else the one that was chosen. */
 const beforeStep = ({ before, station }: Session): BeforeStep =>
-  before === 'edit' ? before : (OWN_STEP[station] ?? before);
+  before === 'edit' || before === 'then' ? before : (OWN_STEP[station] ?? before);
 
 /** Whether what a stroke changes shows elsewhere too: a repair of the same gap, or one that copies from where it is drawn. */
 function reachesFar({ sets, layers, edits }: Project, live: LiveStroke | undefined): boolean {
@@ -112,11 +126,13 @@ function shownProject({ project, live, solo }: Inputs): Project {
 }
 
 /** The recipe without what is compared; undefined where that is the reference as it was shot. */
-function withoutIt(project: Project, { step, edit }: Inputs): Project | undefined {
+function withoutIt(project: Project, { step, edit, then }: Inputs): Project | undefined {
   switch (step) {
     case undefined:
     case 'fit':
       return undefined;
+    case 'then':
+      return then;
     case 'edit':
       return withoutEdit(project, edit);
     case 'full':

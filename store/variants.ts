@@ -17,7 +17,7 @@ const lifted = ({ stand: _, ...layer }: Layer): Layer =>
   layer.kind === 'group' ? { ...layer, layers: layer.layers.map(lifted) } : layer;
 
 /** A recipe without the work of a step; what came later is left out too. The straightening stays, so that both lie on each other. */
-export function withoutStep(project: Project, step: Exclude<BeforeStep, 'fit' | 'edit'>): Project {
+export function withoutStep(project: Project, step: Exclude<BeforeStep, 'fit' | 'edit' | 'then'>): Project {
   if (step === 'finish')
     return { ...project, edits: project.edits.filter((e) => !isLate(e) && e.kind !== 'noise') };
   if (step === 'ground') return { ...withoutStep(project, 'finish'), layers: project.layers.map(lifted) };

@@ -1,18 +1,21 @@
 'use client';
 import { format, parseISO } from 'date-fns';
-import { useEffect, useState } from 'react';
+import { useEffect, useMemo, useState } from 'react';
 import { Dialog, DialogTrigger, Heading, Input, Popover, SearchField } from 'react-aria-components';
 import { styled } from 'styled-components';
 import { type LoggedFinding, type LogEntry, type Project } from '@/core/recipe/project';
 import { recordCsv, recordMarkdown } from '@/core/recipe/recordText';
 import { useActions, useBench, useBenchParts, useScope } from '@/stations/benchContext';
 import { download } from '@/stations/download';
+import { looksOf } from '@/stations/looks';
 import { type BenchActions } from '@/store/benchState';
 import { isRealDate } from '@/core/capture/realDate';
 import { storedProjects } from '@/store/database';
+import { projectAfter, stepsOfRecord } from '@/store/earlierPicture';
 import { fileStem } from '@/store/fileStem';
 import { applySettings } from '@/store/edits/list';
-import { STATIONS } from '@/store/session';
+import { START, STATIONS } from '@/store/session';
+import { upToDate } from '@/store/stages/finishStage';
 import { stationFindings } from '@/store/stationFindings';
 import { Button } from '@/ui/controls/Button';
 import { Toggle } from '@/ui/controls/Toggle';
@@ -56,6 +59,11 @@ const Record = styled(Dialog)`
   }
 `;
 
+const Do = styled.span`
+  display: flex;
+  justify-content: flex-end;
+`;
+
 const Search = styled(Input)`
   width: 100%;
   height: 30px;
@@ -90,14 +98,17 @@ export function RecordButton() {
 /** The lines of the record; only an open one is made. */
 function RecordLines() {
   const { bench } = useBenchParts();
-  const log = useBench((s) => s.history.project.log);
+  const history = useBench((s) => s.history);
+  const { log } = history.project;
+  const steps = useMemo(() => stepsOfRecord(history), [history]);
   const [search, setSearch] = useState('');
   const wanted = search.trim().toLowerCase();
   const [everywhere, setEverywhere] = useState(false);
   const others = useOtherRecords(everywhere);
-  const lines: Line[] = [...(everywhere ? others : []), ...log.map((entry) => ({ entry, project: '' }))].sort(
-    (a, b) => a.entry.time.localeCompare(b.entry.time),
-  );
+  const lines: Line[] = [
+    ...(everywhere ? others : []),
+    ...log.map((entry, i) => ({ entry, project: '', step: steps.get(i) })),
+  ].sort((a, b) => a.entry.time.localeCompare(b.entry.time));
   const found = lines.filter(({ entry, project }) => searchable(entry, project).includes(wanted));
   const actions = useActions();
   const save = (kind: 'md' | 'csv'): void => {
@@ -127,7 +138,7 @@ function RecordLines() {
         {found
           .slice(-MOST)
           .reverse()
-          .map(({ entry, project }, i) => (
+          .map(({ entry, project, step }, i) => (
             <li key={found.length - i}>
               <time dateTime={entry.time}>{format(parseISO(entry.time), 'd MMM HH:mm')}</time>
               <span>
@@ -136,7 +147,10 @@ function RecordLines() {
                 {entry.seconds !== undefined && <small> {spent(entry.seconds)}</small>}
                 {entry.findings && <small> {worstWords(entry.findings)}</small>}
               </span>
-              {entry.settings && <Again entry={entry} onApply={actions.edit} />}
+              <Do>
+                {step !== undefined && step < history.past.length - 1 && <Then entry={entry} step={step} />}
+                {entry.settings && <Again entry={entry} onApply={actions.edit} />}
+              </Do>
             </li>
           ))}
       </ol>
@@ -153,6 +167,8 @@ function RecordLines() {
 interface Line {
   readonly entry: LogEntry;
   readonly project: string;
+  /** its place among the steps that can be taken back; absent where it is none, or does not stand any more */
+  readonly step?: number;
 }
 
 const searchable = ({ text, findings, settings }: LogEntry, project: string): string =>
@@ -166,6 +182,38 @@ function worstWords(findings: readonly LoggedFinding[]): string {
   const serious = findings.filter((f) => f.verdict !== 'pass');
   if (serious.length === 0) return 'all well';
   return serious.map((f) => `${f.label} ${formatValue(f.value, f.unit)}`).join(', ');
+}
+
+/** Compares the picture with what it was after a step. */
+function Then({ entry, step }: { entry: LogEntry; step: number }) {
+  const { bench } = useBenchParts();
+  const isShown = useBench(
+    ({ session }) => session.look === 'before' && session.before === 'then' && session.then === step,
+  );
+  const kind = useScope()?.set.kind ?? 'bracket';
+  const compare = (): void => {
+    const state = bench.store.getState();
+    const { station } = state.session;
+    const own = looksOf(station, kind);
+    if (isShown) return bench.actions.go({ look: own[0], before: START.before });
+    const then = projectAfter(state.history, step);
+    if (!then || !upToDate(state, then))
+      return bench.actions.report(
+        `What the picture was made of after “${entry.text}” is not there any more. Take back to there to see it.`,
+      );
+    const at = own.includes('before') ? station : 'finish';
+    bench.actions.go({ station: at, look: 'before', before: 'then', then: step });
+  };
+  return (
+    <Button
+      data-plain
+      aria-pressed={isShown}
+      aria-label={`Compare with the picture after “${entry.text}”`}
+      onPress={compare}
+    >
+      Compare
+    </Button>
+  );
 }
 
 /** Puts the settings of an earlier step to work here. */

@@ -2,14 +2,14 @@ import { describe, expect, jest, test } from '@jest/globals';
 import { act, fireEvent, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { emptyProject } from '@/core/recipe/emptyProject';
-import { sampleDecoded, sampleProject } from '@/tests/sampleProject';
+import { sampleDecoded, sampleFrame, sampleProject } from '@/tests/sampleProject';
 import { benchOf, renderOnBench } from '@/tests/testBench';
 import { CommandFinder } from './CommandFinder';
 import { editCommands } from './editCommands';
 import { useBeforeKey } from './useBeforeKey';
 import { useEditKeys } from './useEditKeys';
 import { findLayer } from '@/core/layers/layer';
-import { addBeneath } from '@/store/edits/layers';
+import { addBeneath, addFrameLayer, removeLayer } from '@/store/edits/layers';
 import { followable } from '@/ui/followable';
 import { addEdit, newEdit } from '@/store/edits/list';
 import { addPart } from '@/store/edits/regions';
@@ -149,6 +149,35 @@ describe('the record', () => {
     expect(screen.getAllByRole('listitem')).toHaveLength(1);
     await user.type(screen.getByRole('searchbox'), 'xyz');
     expect(screen.getByText('Nothing like that.')).toBeInTheDocument();
+  });
+
+  test('the picture is compared with what it was after any step that still stands', async () => {
+    const bench = renderOnBench(sampleProject(), <RecordButton />);
+    const at = { kind: 'whole' } as const;
+    act(() => {
+      bench.store.setState({ decoded: sampleDecoded() });
+      bench.actions.go({ station: 'finish', look: 'finished' });
+      bench.actions.edit('A frame over it', addFrameLayer('l1', sampleFrame('dark', -2)));
+      bench.actions.edit('Lighter', addEdit(at, newEdit('e1', 'exposure', { stops: 1 })));
+      bench.actions.edit('The frame away', removeLayer('l1'));
+    });
+    await user.click(screen.getByRole('button', { name: 'Record' }));
+    // of the last step nothing is to be seen: that is the picture as it is
+    const offered = screen.getAllByRole('button', { name: /^Compare with/ });
+    expect(offered.map((b) => b.getAttribute('aria-label'))).toEqual([
+      'Compare with the picture after “Lighter”',
+      'Compare with the picture after “A frame over it”',
+    ]);
+    const looked = () => bench.store.getState().session;
+    // nothing is merged here: what cannot be shown is said, and nothing else is shown in its place
+    await user.click(offered[0]);
+    expect(bench.store.getState().problems[0]).toMatch(/after “Lighter” is not there any more/);
+    expect(looked()).toMatchObject({ look: 'finished', before: 'fit' });
+    // what is compared is let go by the same button
+    act(() => bench.actions.go({ look: 'before', before: 'then', then: 1 }));
+    expect(offered[0]).toHaveAttribute('aria-pressed', 'true');
+    await user.click(offered[0]);
+    expect(looked()).toMatchObject({ look: 'finished', before: 'fit' });
   });
 });
 

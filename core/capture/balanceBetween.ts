@@ -32,10 +32,10 @@ function isHeld({ data, white }: EncodedImage, i: number): boolean {
   return true;
 }
 
-/** Light of a sample, stops; by a table where there are few codes. */
+/** Light of a sample, stops; by a table where there are codes. */
 function stopsOf({ white }: EncodedImage): (sample: number) => number {
   const stops = (sample: number): number => Math.log2(srgbToLinear(sample / white));
-  if (white !== 255) return stops;
+  if (white === 1) return stops;
   const table = Float64Array.from({ length: white + 1 }, (_, code) => stops(code));
   return (code) => table[code];
 }

@@ -80,7 +80,7 @@ function pictureBefore(
   scene: ViewScene,
   step: BeforeStep | 'now',
 ): { readonly scene: ViewScene; readonly view: View } | undefined {
-  if (step === 'fit' || step === 'edit') {
+  if (step === 'fit' || step === 'edit' || step === 'then') {
     const view: View = { kind: 'reference', finished: true };
     return { scene, view };
   }
