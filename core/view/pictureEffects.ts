@@ -1,10 +1,10 @@
 import { deltaE2000, labOf } from '../colour/deltaE';
 import { idleStrokes } from '../mask/idleStrokes';
 import { type PackedStroke } from '../mask/packStroke';
-import { type Rectangle } from '../raster/raster';
 import { srgbToLinear } from '../raster/srgb';
 import { drawMask, drawPicture, drawPlace } from './drawPicture';
 import { plainWorld } from './followGraph';
+import { tellingSquares } from './tellingSquares';
 import { type DrawnGraph } from './viewScene';
 
 /** A change of the picture: what it is without it, and with it. */
@@ -56,25 +56,9 @@ const LOOKED_AT = 640;
 /** pixels whose difference is told as ΔE2000: those with the largest in codes, and as many spread over the rest */
 const TOLD = 1500;
 
-/** the finest detail is looked at in so many squares each way, so large, full-size pixels */
-const [SQUARES, SIDE] = [4, 64];
-
-/** Squares spread evenly over a picture, at full size; all of a small one. */
-function squaresOf(width: number, height: number): Rectangle[] {
-  const [w, h] = [Math.min(SIDE, Math.floor(width / SQUARES)), Math.min(SIDE, Math.floor(height / SQUARES))];
-  if (w < 1 || h < 1) return [{ x: 0, y: 0, width, height }];
-  const start = (length: number, side: number, k: number): number =>
-    Math.floor(((k + 0.5) * length) / SQUARES - side / 2);
-  return Array.from({ length: SQUARES * SQUARES }, (_, i) => ({
-    x: start(width, w, i % SQUARES),
-    y: start(height, h, Math.floor(i / SQUARES)),
-    ...{ width: w, height: h },
-  }));
-}
-
 /**
- * What each change of a picture does anywhere, and how much each region covers, at a small size; of what lies in the finest detail, in sixteen
- * places at full size.
+ * What each change of a picture does anywhere, and how much each region covers, at a small size; of what lies in the finest detail, in up to
+ * sixteen places at full size.
  */
 export function pictureEffects({
   drawn,
@@ -88,28 +72,37 @@ export function pictureEffects({
   const area = { x: 0, y: 0, width: Math.max(1, width >> level), height: Math.max(1, height >> level) };
   const world = plainWorld(drawn.made);
   const known = new Map<string, readonly Float32Array[]>();
-  const squares = squaresOf(width, height);
-  const planesOf = (node: string, finest = false): readonly Float32Array[] => {
-    const key = `${node} ${finest}`;
-    const planes =
-      known.get(key) ??
-      (finest
-        ? sideBySide(
-            squares.map((square) =>
-              drawPlace(drawn, node, { level: 0, area: square, kernel: 'bilinear' }, world),
-            ),
-          )
-        : drawPicture(drawn, node, level, area, 'bilinear', world));
-    known.set(key, planes);
+  const planesOf = (node: string): readonly Float32Array[] => {
+    const planes = known.get(node) ?? drawPicture(drawn, node, level, area, 'bilinear', world);
+    known.set(node, planes);
     return planes;
+  };
+  const masked = new Map(masks.map(({ id, mask }) => [id, mask]));
+  const maskOf = (node: string): Float32Array => drawMask(drawn, node, level, area, 'bilinear', world);
+  const finestOf = ({ id, without, with: after }: ChangeNodes): ReturnType<typeof differenceOf> => {
+    const own = masked.get(id);
+    const small = {
+      ...area,
+      plane: planesOf(without)[1],
+      ...(own === undefined ? {} : { mask: maskOf(own) }),
+    };
+    const squares = tellingSquares(small, level, { width, height });
+    if (squares.length === 0) return { most: 0, share: 0 };
+    const at = (node: string): Float32Array[] =>
+      sideBySide(
+        squares.map((square) =>
+          drawPlace(drawn, node, { level: 0, area: square, kernel: 'bilinear' }, world),
+        ),
+      );
+    return differenceOf(at(without), at(after));
   };
   return {
     changes: changes.map((change) => ({
       id: change.id,
-      ...differenceOf(planesOf(change.without, change.finest), planesOf(change.with, change.finest)),
+      ...(change.finest ? finestOf(change) : differenceOf(planesOf(change.without), planesOf(change.with))),
     })),
     masks: masks.map(({ id, mask }) => {
-      const plane = drawMask(drawn, mask, level, area, 'bilinear', world);
+      const plane = maskOf(mask);
       return { id, covered: plane.reduce((sum, v) => sum + v, 0) / plane.length };
     }),
     strokes: painted.flatMap(({ id, part, strokes }) => {

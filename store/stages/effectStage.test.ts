@@ -107,6 +107,11 @@ describe('what does nothing is named', () => {
         'Sharper',
         addEdit(WHOLE, newEdit('fine', 'sharpen', { radius: 1, amount: 1, edge: 0 })),
       );
+      // in a speck far from the middle of anything
+      const speck = { x: 0.07, y: 0.05, across: 0.03, down: 0.03, turn: 0, soft: 0 };
+      const where = regionOf({ kind: 'ellipse', settings: speck });
+      const there = newEdit('speck', 'sharpen', { radius: 2, amount: 4, edge: 0 });
+      bench.actions.edit('Sharper there', addEdit(WHOLE, { ...there, where }));
       bench.actions.edit(
         'None',
         addEdit(WHOLE, newEdit('none', 'sharpen', { radius: 1, amount: 0.0001, edge: 0 })),
@@ -121,6 +126,7 @@ describe('what does nothing is named', () => {
     const idle = idleEdits(history.project.edits, effects).map((e) => e.id);
     expect(idle).toEqual(expect.arrayContaining(['none', 'glow']));
     expect(idle).not.toContain('fine');
+    expect(idle).not.toContain('speck');
     // of another recipe nothing is known yet
     bench.actions.edit('Lights glow', setEdit(WHOLE, 'glow', { settings: { ...glow, from: -4, amount: 1 } }));
     const now = bench.store.getState();
