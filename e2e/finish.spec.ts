@@ -37,6 +37,7 @@ test('lamps glow, light falls off round a subject, detail is weighed by its size
   await page.reload();
   await expect(page.getByRole('button', { name: /^Soft veil: 40 %/ })).toBeVisible({ timeout: 60_000 });
   // against any earlier state of the record
+  await bench.ready('Proof');
   await page.getByRole('button', { name: 'Record' }).click();
   const compare = page.getByRole('button', { name: /^Compare with the picture after “Fine/ }).first();
   await compare.click();

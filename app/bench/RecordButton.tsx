@@ -196,6 +196,8 @@ function Then({ entry, step }: { entry: LogEntry; step: number }) {
     const { station } = state.session;
     const own = looksOf(station, kind);
     if (isShown) return bench.actions.go({ look: own[0], before: START.before });
+    if (!upToDate(state, state.history.project))
+      return bench.actions.report('The picture is still being made. Compare it when it is there.');
     const then = projectAfter(state.history, step);
     if (!then || !upToDate(state, then))
       return bench.actions.report(

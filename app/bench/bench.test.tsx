@@ -171,7 +171,7 @@ describe('the record', () => {
     const looked = () => bench.store.getState().session;
     // nothing is merged here: what cannot be shown is said, and nothing else is shown in its place
     await user.click(offered[0]);
-    expect(bench.store.getState().problems[0]).toMatch(/after “Lighter” is not there any more/);
+    expect(bench.store.getState().problems[0]).toMatch(/^The picture is still being made/);
     expect(looked()).toMatchObject({ look: 'finished', before: 'fit' });
     // what is compared is let go by the same button
     act(() => bench.actions.go({ look: 'before', before: 'then', then: 1 }));
