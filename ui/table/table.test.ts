@@ -62,6 +62,9 @@ describe('viewport', () => {
   });
 });
 
+/** a machine on which nothing takes time: what is slow to draw is answered coarser */
+const STILL = (): number => 0;
+
 describe('sheet loader', () => {
   const put: { x: number; y: number }[] = [];
   beforeAll(() => {
@@ -98,7 +101,7 @@ describe('sheet loader', () => {
   test('renders what is wanted, then an overview, and nothing more', async () => {
     const { asked, render } = recorder();
     let sheets = 0;
-    const loader = sheetLoader(render);
+    const loader = sheetLoader(render, undefined, STILL);
     loader.follow(() => sheets++);
     loader.want({ scene: scene(), view, level: 0, area });
     await settle();
@@ -132,7 +135,7 @@ describe('sheet loader', () => {
 
   test('newer wishes replace those that wait', async () => {
     const { asked, render } = recorder();
-    const loader = sheetLoader(render);
+    const loader = sheetLoader(render, undefined, STILL);
     const from = scene();
     for (let x = 0; x <= 400; x += 100) loader.want({ scene: from, view, level: 0, area: { ...area, x } });
     await settle();
@@ -141,7 +144,7 @@ describe('sheet loader', () => {
 
   test('a small change is patched in place', async () => {
     const { asked, render } = recorder();
-    const loader = sheetLoader(render);
+    const loader = sheetLoader(render, undefined, STILL);
     const parts: unknown[] = [];
     loader.follow((part) => parts.push(part));
     loader.want({ scene: scene(), view, level: 0, area });
@@ -160,7 +163,7 @@ describe('sheet loader', () => {
 
   test('small changes while one is under way are patched together', async () => {
     const { asked, render } = recorder();
-    const loader = sheetLoader(render);
+    const loader = sheetLoader(render, undefined, STILL);
     loader.want({ scene: scene(), view, level: 0, area });
     await settle();
     asked.length = 0;
@@ -174,7 +177,7 @@ describe('sheet loader', () => {
 
   test('a change of everything that waits is not lost to a small one behind it', async () => {
     const { asked, render } = recorder();
-    const loader = sheetLoader(render);
+    const loader = sheetLoader(render, undefined, STILL);
     loader.want({ scene: scene(), view, level: 0, area });
     await settle();
     asked.length = 0;
@@ -188,7 +191,7 @@ describe('sheet loader', () => {
 
   test('asking again for the same scene asks for nothing', async () => {
     const { asked, render } = recorder();
-    const loader = sheetLoader(render);
+    const loader = sheetLoader(render, undefined, STILL);
     const wanted = { scene: scene(), view, level: 0, area };
     loader.want(wanted);
     await settle();
@@ -226,7 +229,7 @@ describe('sheet loader', () => {
 
   test('a coarser sheet is made no larger than the hand can wait for', async () => {
     const { asked, render } = recorder();
-    const loader = sheetLoader(render, undefined, () => 0);
+    const loader = sheetLoader(render, undefined, STILL);
     const huge = (): ViewScene => ({ ...scene(), width: 4000, height: 3000 });
     const area4 = { x: 400, y: 200, width: 3200, height: 2400 };
     loader.want({ scene: huge(), view, level: 0, area: area4 });
@@ -267,7 +270,7 @@ describe('sheet loader', () => {
 
   test('another view of the same scene is sharpened at once', async () => {
     const { asked, render } = recorder();
-    const loader = sheetLoader(render);
+    const loader = sheetLoader(render, undefined, STILL);
     const from = scene();
     loader.want({ scene: from, view, level: 0, area: large });
     await settle();
