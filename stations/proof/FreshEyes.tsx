@@ -14,6 +14,9 @@ const Pictures = styled.div`
   display: grid;
   grid-template-columns: repeat(auto-fit, minmax(100px, 1fr));
   gap: 8px;
+  figure {
+    margin: 0;
+  }
   figure > :first-child {
     display: block;
     width: 100%;
