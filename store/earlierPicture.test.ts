@@ -68,6 +68,10 @@ describe('what the picture was', () => {
     // what is done now is no part of it
     bench.actions.edit('Exposure', exposed(-1));
     expect(exposure(shown().before?.finished)).toMatchObject({ stops: 0.5 });
+    // taken back to there, it is the picture itself: the station's own step is compared again
+    for (let k = 0; k < 4; k++) bench.actions.undo();
+    expect(exposure(shown().before?.finished)).toMatchObject({ stops: 0.25 });
+    for (let k = 0; k < 4; k++) bench.actions.redo();
     bench.actions.go({ before: 'finish' });
     expect(exposure(shown().before?.finished)).toMatchObject({ stops: -1 });
   });

@@ -45,17 +45,20 @@ const inputsOf = (state: BenchState): Inputs => ({
 /** What the picture is compared with: a state of its own without something, or with all of it. */
 function comparedOf(state: BenchState): Pick<Inputs, 'step' | 'edit' | 'then'> {
   const { session } = state;
-  const then = undefined;
+  const openEdit = (): string => openEditOf(state)?.id ?? '';
   switch (session.look) {
-    case 'before':
-      if (session.before === 'then') return { step: 'then', edit: '', then: thenOf(state) };
+    case 'before': {
+      // a line that was taken back since is compared no more
+      const then = session.before === 'then' ? thenOf(state) : undefined;
+      if (then) return { step: 'then', edit: '', then };
       return { step: beforeStep(session), edit: session.before === 'edit' ? session.edit : '', then };
+    }
     case 'difference':
-      return { step: 'edit', edit: openEditOf(state)?.id ?? '', then };
+      return { step: 'edit', edit: openEdit(), then: undefined };
     case 'full':
-      return { step: 'full', edit: openEditOf(state)?.id ?? '', then };
+      return { step: 'full', edit: openEdit(), then: undefined };
     default:
-      return { step: undefined, edit: '', then };
+      return { step: undefined, edit: '', then: undefined };
   }
 }
 
@@ -94,7 +97,7 @@ const OWN_STEP: Readonly<Partial<Record<Station, BeforeStep>>> = {
 
 /** What “before” leaves out: the open edit where that is asked for, else the station's own step, else the one that was chosen. */
 const beforeStep = ({ before, station }: Session): BeforeStep =>
-  before === 'edit' || before === 'then' ? before : (OWN_STEP[station] ?? before);
+  before === 'edit' ? before : (OWN_STEP[station] ?? (before === 'then' ? 'fit' : before));
 
 /** Whether what a stroke changes shows elsewhere too: a repair of the same gap, or one that copies from where it is drawn. */
 function reachesFar({ sets, layers, edits }: Project, live: LiveStroke | undefined): boolean {
